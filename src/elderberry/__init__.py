@@ -1,0 +1,1 @@
+"""Elderberry: the measuring, timing and judgement behind fruit that keeps."""

@@ -1,0 +1,1 @@
+"""The one command, behind ./elderberry."""

@@ -1,0 +1,256 @@
+"""One composition, conserved: what a quantity of anything holds, and plain arithmetic on it.
+
+Fields are grams unless they say otherwise, plain floats or arrays of draws (estimates.py).
+Properties that need chemistry live in sugar, acid, water and texture.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields
+from typing import Any
+
+import numpy as np
+
+from elderberry.core import acid as acids
+from elderberry.core import materials
+from elderberry.core.errors import CannotTell, CoreError, check_range
+from elderberry.core.numbers import Values, as_given
+from elderberry.core.sugar import apparent_density_kg_m3, density_kg_m3
+
+ETHANOL_G_ML = 0.86
+"""Apparent density of ethanol in a mix; fits a 40 % spirit."""
+INSOLUBLE_G_ML = 1.5
+PEEL_OIL_G_ML = 0.85
+SUGARS = ("sucrose", "glucose", "fructose")
+
+
+@dataclass(frozen=True, eq=False)
+class Composition:
+    """What a quantity holds, in grams; strong_base_mol and carbonate_mol in mol.
+
+    Raises:
+        CoreError: an amount of mass is negative or not a number.
+
+    >>> syrup = Composition(water=400, sucrose=600)
+    >>> syrup.mass_g, syrup.brix
+    (1000.0, 60.0)
+    """
+
+    water: Values = 0.0
+    sucrose: Values = 0.0
+    glucose: Values = 0.0
+    fructose: Values = 0.0
+    other_soluble: Values = 0.0
+    salt: Values = 0.0
+    erythritol: Values = 0.0
+    insoluble: Values = 0.0
+    ethanol: Values = 0.0
+    citric: Values = 0.0
+    malic: Values = 0.0
+    tartaric: Values = 0.0
+    acetic: Values = 0.0
+    ascorbic: Values = 0.0
+    gluconic: Values = 0.0
+    succinic: Values = 0.0
+    peel_oil: Values = 0.0
+    strong_base_mol: Values = 0.0
+    carbonate_mol: Values = 0.0
+
+    def __post_init__(self) -> None:
+        for name in NAMES:
+            value = getattr(self, name)
+            if isinstance(value, (int, float)):
+                sound = value == value and (value >= -1e-9 or name == "strong_base_mol")  # noqa: PLR0124
+            else:
+                sound = bool(np.all(np.isfinite(value)))
+                sound = sound and (name == "strong_base_mol" or bool(np.all(value >= -1e-9)))
+            if not sound:
+                raise CoreError(f"{name} cannot be {value} in a composition")
+
+    def __add__(self, other: Composition) -> Composition:
+        """Both together; mass, sugar and acid balance by construction."""
+        return Composition(**{n: getattr(self, n) + getattr(other, n) for n in NAMES})
+
+    def __sub__(self, other: Composition) -> Composition:
+        """What stays when `other` is taken away; a part cannot exceed the whole."""
+        return Composition(**{n: getattr(self, n) - getattr(other, n) for n in NAMES})
+
+    def __mul__(self, factor: Values) -> Composition:
+        """A multiple (factor ≥ 0) of it."""
+        return Composition(**{n: getattr(self, n) * factor for n in NAMES})
+
+    __rmul__ = __mul__
+
+    @property
+    def mass_g(self) -> Any:
+        """Total mass [g]."""
+        return sum(getattr(self, n) for n in MASSES)
+
+    @property
+    def sugars_g(self) -> Any:
+        """Sucrose, glucose and fructose [g]."""
+        return self.sucrose + self.glucose + self.fructose
+
+    @property
+    def soluble_g(self) -> Any:
+        """Soluble solids [g]; acetic acid is volatile and left out."""
+        dissolved = self.sugars_g + self.other_soluble + self.salt + self.erythritol
+        return dissolved + sum(getattr(self, n) for n in acids.ACIDS if n != "acetic")
+
+    @property
+    def acid_g(self) -> Any:
+        """All acids together [g]."""
+        return sum(getattr(self, n) for n in acids.ACIDS)
+
+    @property
+    def brix(self) -> Any:
+        """True soluble solids [g/100 g] of everything but the insoluble part.
+
+        Raises:
+            CannotTell: nothing but insoluble matter, or nothing at all.
+        """
+        liquid = self.mass_g - self.insoluble
+        if np.any(np.asarray(liquid) <= 0):
+            raise CannotTell("there is no liquid whose Brix could be told")
+        return 100.0 * self.soluble_g / liquid
+
+    @property
+    def volume_ml(self) -> Any:
+        """Volume [mL] at 20 °C by apparent densities; acetic acid counts as volume-neutral."""
+        solution = self.water + self.soluble_g
+        share = self.soluble_g / np.maximum(solution, 1e-12)
+        liquid = 1000.0 * solution / apparent_density_kg_m3(100.0 * share)
+        volume = (
+            liquid
+            + self.ethanol / ETHANOL_G_ML
+            + self.insoluble / INSOLUBLE_G_ML
+            + self.peel_oil / PEEL_OIL_G_ML
+        )
+        return as_given(volume)
+
+    def without_water(self, grams: Values) -> Composition:
+        """The same after driving off grams of water, as boiling down does."""
+        return self - Composition(water=grams)
+
+    def first(self) -> Composition:
+        """The typical case alone, out of a composition of draws."""
+        return Composition(**{n: float(np.atleast_1d(getattr(self, n))[0]) for n in NAMES})
+
+
+NAMES: tuple[str, ...] = tuple(f.name for f in fields(Composition))
+MASSES: tuple[str, ...] = tuple(n for n in NAMES if not n.endswith("_mol"))
+
+
+def of_fruit_juice(
+    fruit_key: str,
+    mass_g: Values,
+    brix: Values | None = None,
+    ph: Values | None = None,
+    acid_pct: Values | None = None,
+) -> Composition:
+    """The composition of a fruit's undiluted juice; what is not given is typical of the fruit.
+
+    Titratable acidity is not total acid: with N the acidity [eq/L], total acid is
+    C = (N + [H]₈.₂ − [OH]₈.₂ − [H] + [OH]) / (z̄(8.2) − z̄(pH)) and the strong base that holds
+    the pH up is B = C·z̄(pH) + [OH] − [H]. Sugars are the rest of the Brix.
+
+    Args:
+        fruit_key: key in data/fruits.csv.
+        mass_g: juice [g], ≥ 0.
+        brix: soluble solids [g/100 g], 0 to 40.
+        ph: pH [-], 1.5 to 7.5.
+        acid_pct: titratable acidity [g main acid/100 g juice], 0 to 12.
+
+    Raises:
+        Unknown: the fruit is not listed.
+        CannotTell: no figure is typical and none was given, or acid exceeds the Brix.
+        OutOfRange: a figure no juice has.
+
+    Source: charge balance as in acid.ph; typical figures in data/fruits.csv.
+
+    >>> juice = of_fruit_juice("damson", 1000, brix=16, ph=3.0)
+    >>> round(juice.brix, 6), round(acids.ph(juice), 4)
+    (16.0, 3.0)
+    """
+    fruit = materials.fruit(fruit_key)
+    brix = _given_or_typical(brix, fruit.brix, "Brix", fruit.name)
+    ph = _given_or_typical(ph, fruit.ph, "pH", fruit.name)
+    acid_pct = _given_or_typical(acid_pct, fruit.acid_pct, "acidity", fruit.name)
+    check_range("Brix of a juice", brix, "°Bx", 0, 40)
+    check_range("pH of a juice", ph, "pH", 1.5, 7.5)
+    check_range("acidity of a juice", acid_pct, "%", 0, 12)
+    check_range("mass", mass_g, "g", 0, 1e9)
+
+    density = density_kg_m3(brix) / 1000.0
+    litres = mass_g / (1000.0 * density)
+    equivalents = 10.0 * acid_pct * density / acids.EQUIVALENT_G[fruit.main_acid]
+    shares = {fruit.main_acid: fruit.main_acid_share}
+    if fruit.second_acid:
+        shares[fruit.second_acid] = 1.0 - fruit.main_acid_share
+    total, base = acids.total_acid_and_base(equivalents, ph, shares)
+    acid_g = {n: total * share * acids.MOLAR_G[n] * litres for n, share in shares.items()}
+    solids = mass_g * brix / 100.0
+    sugar = solids - sum(acid_g.values())
+    if np.any(np.asarray(sugar) < 0):
+        raise CannotTell(f"{fruit.name}: more acid than the Brix allows; measure both again")
+    simple = sugar * (1.0 - fruit.sucrose_share) / 2.0
+    return Composition(
+        water=mass_g - solids,
+        sucrose=sugar * fruit.sucrose_share,
+        glucose=simple,
+        fructose=simple,
+        strong_base_mol=base * litres,
+        **acid_g,
+    )
+
+
+def of_material(key: str, mass_g: Values) -> Composition:
+    """The composition of an ingredient as sold.
+
+    Args:
+        key: key in data/ingredients.csv.
+        mass_g: amount [g], ≥ 0.
+
+    Raises:
+        Unknown: the ingredient is not listed.
+
+    Source: data/ingredients.csv.
+
+    >>> of_material("honey", 1000).water
+    172.0
+    """
+    item = materials.ingredient(key)
+    check_range("mass", mass_g, "g", 0, 1e9)
+    if item.key in {"salt", "erythritol"}:
+        return Composition(**{item.key: 1.0 * mass_g})
+    parts: dict[str, Values] = {
+        name: getattr(item, name) * mass_g
+        for name in ("water", *SUGARS, "other_soluble", "insoluble", "ethanol")
+    }
+    if item.acid:
+        parts[item.acid] = item.acid_fraction * mass_g
+    mix = Composition(**parts)
+    if not item.acid or item.ph is None:
+        return mix
+    litres = mix.volume_ml / 1000.0
+    held = acids.base_for_ph({item.acid: acids.concentrations(mix, litres)[item.acid]}, item.ph)
+    return mix + Composition(strong_base_mol=held * litres)
+
+
+def of_water(mass_g: Values, alkalinity_mg_l: float = 0.0) -> Composition:
+    """Kitchen water with its alkalinity [mg/L as CaCO₃, 0 to 600], which works against acid.
+
+    >>> of_water(1000, 250).strong_base_mol > 0
+    True
+    """
+    check_range("alkalinity", alkalinity_mg_l, "mg/L", 0, 600)
+    moles = alkalinity_mg_l / 50040.0 * mass_g / 998.2
+    return Composition(water=1.0 * mass_g, strong_base_mol=moles, carbonate_mol=moles)
+
+
+def _given_or_typical(given: Values | None, typical: Any, what: str, name: str) -> Values:
+    if given is not None:
+        return given
+    if typical is None:
+        raise CannotTell(f"no {what} is typical of {name}: it has to be measured")
+    return float(typical.typ)

@@ -1,0 +1,180 @@
+"""Jars: their kinds, how juice is packed into them, and how many canner loads that makes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+
+from elderberry.core import tables
+from elderberry.core.errors import Unknown, check_range
+
+
+@dataclass(frozen=True)
+class JarKind:
+    """A kind of jar; process_as_ml is the tested size whose row it takes, None where none is."""
+
+    key: str
+    name: str
+    nominal_ml: float
+    brim_ml: float
+    process_as_ml: float | None
+    system: str
+    closure: str
+    inner_radius_mm: float
+    inner_height_mm: float
+    note: str
+
+
+@dataclass(frozen=True)
+class Packing:
+    """Full jars by kind, canner loads, and what is left for a part-filled jar [mL]."""
+
+    jars: dict[str, int]
+    loads: int
+    leftover_ml: float
+    leftover_kind: str | None
+    """The smallest jar that takes the leftover, or None when nothing is left."""
+    unplaced_ml: float = field(default=0.0)
+    """Juice [mL] for which there is no jar at all."""
+
+    @property
+    def count(self) -> int:
+        """Full jars in all."""
+        return sum(self.jars.values())
+
+
+@cache
+def kinds() -> dict[str, JarKind]:
+    """Every listed kind of jar by key."""
+    return {row["key"]: _kind(row) for row in tables.rows("jars")}
+
+
+def kind(key: str) -> JarKind:
+    """The kind of jar with this key.
+
+    Raises:
+        Unknown: not listed.
+
+    >>> kind("pint").process_as_ml
+    473.0
+    """
+    try:
+        return kinds()[key]
+    except KeyError:
+        raise Unknown("kind of jar", key) from None
+
+
+def pack(
+    volume_ml: float, stock: Mapping[str, int], largest_ml: float, canner_capacity: int
+) -> Packing:
+    """Pack juice into full jars: none over the tested size, fewest canner loads, least left over.
+
+    Jars count at their nominal volume. As many full jars are filled as the stock allows; among
+    the ways of doing that the one with the fewest loads wins, then the fewest jars, then the
+    least left over. What is left over goes into a part-filled jar, for the refrigerator.
+
+    Args:
+        volume_ml: juice as it is filled [mL], 0 to 1e6.
+        stock: jars there are, by kind.
+        largest_ml: largest tested size [mL]; kinds that process as more are left standing.
+        canner_capacity: jars a canner load holds, 1 to 60.
+
+    Raises:
+        Unknown: a kind of jar that is not listed.
+        OutOfRange: a figure outside its limits.
+
+    Source: bounded search near the largest-first packing.
+
+    >>> packed = pack(5000, {"pint": 12}, 946, 7)
+    >>> packed.jars, packed.loads, packed.leftover_ml
+    ({'pint': 10}, 2, 270.0)
+    """
+    allowed = [kind(k) for k, n in stock.items() if n > 0 and fits(kind(k), largest_ml)]
+    return _pack(volume_ml, stock, allowed, canner_capacity)
+
+
+def pack_cold(
+    volume_ml: float, stock: Mapping[str, int], largest_ml: float, canner_capacity: int
+) -> Packing:
+    """Pack juice for the refrigerator or freezer, where any jar or bottle will do.
+
+    Arguments and errors as in pack; largest_ml is the largest that is wanted [mL].
+
+    >>> pack_cold(1000, {"m330": 4}, 946, 7).jars
+    {'m330': 3}
+    """
+    allowed = [kind(k) for k, n in stock.items() if n > 0 and kind(k).nominal_ml <= largest_ml]
+    return _pack(volume_ml, stock, allowed, canner_capacity)
+
+
+def _pack(
+    volume_ml: float, stock: Mapping[str, int], kinds_: list[JarKind], canner_capacity: int
+) -> Packing:
+    check_range("volume", volume_ml, "mL", 0, 1e6)
+    check_range("canner capacity", canner_capacity, "jars", 1, 60)
+    allowed = sorted(kinds_, key=lambda k: -k.nominal_ml)
+    sizes = [k.nominal_ml for k in allowed]
+    counts = [stock[k.key] for k in allowed]
+
+    def score(fill: tuple[int, ...]) -> tuple[bool, int, int, float]:
+        left = volume_ml - sum(n * ml for n, ml in zip(fill, sizes, strict=True))
+        spare = [ml for n, ml, have in zip(fill, sizes, counts, strict=True) if n < have]
+        jars = sum(fill)
+        return bool(spare) and left >= min(spare), math.ceil(jars / canner_capacity), jars, left
+
+    best = min(_fillings(volume_ml, sizes, counts), key=score)
+    left = volume_ml - sum(n * ml for n, ml in zip(best, sizes, strict=True))
+    jars = {k.key: n for k, n in zip(allowed, best, strict=True) if n}
+    spare_kinds = [k for k, n in zip(allowed, best, strict=True) if n < stock[k.key]]
+    return _with_leftover(jars, math.ceil(sum(best) / canner_capacity), left, spare_kinds)
+
+
+def fits(jar: JarKind, largest_ml: float) -> bool:
+    """Whether a kind may be processed where the largest tested size is largest_ml [mL].
+
+    >>> fits(kind("quart"), 473)
+    False
+    """
+    return jar.process_as_ml is not None and jar.process_as_ml <= largest_ml
+
+
+def _with_leftover(jars: dict[str, int], loads: int, left: float, spare: list[JarKind]) -> Packing:
+    """Name the smallest spare jar that takes the leftover, else the largest one and the rest."""
+    if left < 1.0:
+        return Packing(jars, loads, 0.0, None)
+    roomy = [k for k in spare if k.nominal_ml >= left]
+    if roomy:
+        return Packing(jars, loads, left, min(roomy, key=lambda k: k.nominal_ml).key)
+    if not spare:
+        return Packing(jars, loads, 0.0, None, unplaced_ml=left)
+    largest = max(spare, key=lambda k: k.nominal_ml)
+    return Packing(jars, loads, largest.nominal_ml, largest.key, left - largest.nominal_ml)
+
+
+def _fillings(volume: float, sizes: list[float], counts: list[int]) -> Iterator[tuple[int, ...]]:
+    """Ways of filling near largest-first: each size a few fewer than most, the last one as many."""
+    if not sizes:
+        yield ()
+        return
+    most = min(counts[0], int((volume + 1e-6) // sizes[0]))
+    fewest = max(0, most - 3) if len(sizes) > 1 else most
+    for n in range(most, fewest - 1, -1):
+        for rest in _fillings(volume - n * sizes[0], sizes[1:], counts[1:]):
+            yield (n, *rest)
+
+
+def _kind(row: tables.Row) -> JarKind:
+    return JarKind(
+        key=row["key"],
+        name=row["name"],
+        nominal_ml=float(row["nominal_ml"]),
+        brim_ml=float(row["brim_ml"]),
+        process_as_ml=tables.number(row["process_as_ml"]),
+        system=row["system"],
+        closure=row["closure"],
+        inner_radius_mm=float(row["inner_radius_mm"]),
+        inner_height_mm=float(row["inner_height_mm"]),
+        note=row["note"],
+    )

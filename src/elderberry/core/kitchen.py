@@ -1,0 +1,59 @@
+"""What a kitchen has and where it stands, as far as the core needs to know."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from elderberry.core import heat, water
+from elderberry.core.errors import check_range
+from elderberry.core.process import Heater
+
+
+@dataclass(frozen=True)
+class Juicer:
+    """A steam juicer: basket and pan [L], burner under it [kW]."""
+
+    basket_l: float
+    pan_l: float
+    power_kw: float
+    power_kind: heat.Power = "electric"
+
+    @property
+    def boil_off_kg_h(self) -> float:
+        """Water it turns to steam at a steady boil [kg/h]."""
+        return heat.evaporation_kg_h(self.power_kw, self.power_kind)
+
+
+@dataclass(frozen=True)
+class Canner:
+    """A canner: jars a load, and whether it is a boiling-water bath or a steam canner."""
+
+    jars: int
+    heater: Heater = "bath"
+
+
+@dataclass(frozen=True)
+class Kitchen:
+    """A kitchen's physics: altitude [m] or barometer [Pa], stations, and jars in stock."""
+
+    altitude_m: float | None
+    juicer: Juicer
+    canner: Canner
+    burner_kw: float
+    burner_kind: heat.Power = "electric"
+    pressure_pa: float | None = None
+    jar_stock: Mapping[str, int] = field(default_factory=dict)
+    store_c: float = 15.0
+    """Where finished jars will stand [°C]."""
+    chill_c: float = 4.0
+    freeze_c: float = -18.0
+
+    def __post_init__(self) -> None:
+        if self.altitude_m is not None:
+            check_range("altitude", self.altitude_m, "m", -430, 9000)
+
+    @property
+    def boiling_point_c(self) -> float:
+        """Where water boils here [°C]; at sea level's 99.97 when the altitude is not known."""
+        return float(water.boiling_point_c(None, self.altitude_m or 0.0, self.pressure_pa))

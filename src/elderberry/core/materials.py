@@ -1,0 +1,160 @@
+"""What is known of fruits and ingredients before anybody measures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal
+
+from elderberry.core import tables
+from elderberry.core.errors import Unknown
+from elderberry.core.estimates import Estimate
+
+PhRisk = Literal["low", "watch", "never"]
+
+
+@dataclass(frozen=True)
+class Fruit:
+    """Typical figures of a fruit's juice, and how much of it there is.
+
+    brix [g/100 g], acid_pct [g main acid/100 g juice], pack_kg_per_l [kg prepared fruit a litre],
+    steam and press [L juice/kg prepared fruit], steam_min [min a basket], piece_g [g].
+    """
+
+    key: str
+    name: str
+    latin: str
+    brix: Estimate | None
+    ph: Estimate | None
+    acid_pct: Estimate | None
+    main_acid: str
+    main_acid_share: float
+    second_acid: str
+    sucrose_share: float
+    pack_kg_per_l: float | None
+    steam_l_per_kg: Estimate | None
+    press_l_per_kg: Estimate | None
+    steam_min: float | None
+    ph_risk: PhRisk
+    piece_g: float | None
+    zest_share: float | None
+    group: str
+    colour: str
+    steam_look: str
+    note: str
+
+
+@dataclass(frozen=True)
+class Ingredient:
+    """Mass fractions of an ingredient as sold; density_kg_per_l as a cook measures it."""
+
+    key: str
+    name: str
+    kind: str
+    density_kg_per_l: float
+    water: float
+    sucrose: float
+    glucose: float
+    fructose: float
+    other_soluble: float
+    insoluble: float
+    acid: str
+    acid_fraction: float
+    ph: float | None
+    ethanol: float
+    shelf: Literal["ok", "never"]
+    note: str
+
+
+@cache
+def fruits() -> dict[str, Fruit]:
+    """Every listed fruit by key."""
+    return {row["key"]: _fruit(row) for row in tables.rows("fruits")}
+
+
+@cache
+def ingredients() -> dict[str, Ingredient]:
+    """Every listed ingredient by key."""
+    return {row["key"]: _ingredient(row) for row in tables.rows("ingredients")}
+
+
+def fruit(key: str) -> Fruit:
+    """The fruit with this key.
+
+    Raises:
+        Unknown: not listed; an unlisted fruit counts as untested.
+
+    >>> fruit("damson").latin
+    'Prunus insititia'
+    """
+    try:
+        return fruits()[key]
+    except KeyError:
+        raise Unknown("fruit", key) from None
+
+
+def ingredient(key: str) -> Ingredient:
+    """The ingredient with this key.
+
+    Raises:
+        Unknown: not listed.
+
+    >>> ingredient("sugar_white").sucrose
+    1.0
+    """
+    try:
+        return ingredients()[key]
+    except KeyError:
+        raise Unknown("ingredient", key) from None
+
+
+def _fruit(row: tables.Row) -> Fruit:
+    return Fruit(
+        key=row["key"],
+        name=row["name"],
+        latin=row["latin"],
+        brix=tables.estimate(row["brix"]),
+        ph=tables.estimate(row["ph"]),
+        acid_pct=tables.estimate(row["acid_pct"]),
+        main_acid=row["main_acid"],
+        main_acid_share=float(row["main_acid_share"]),
+        second_acid=row["second_acid"],
+        sucrose_share=float(row["sucrose_share"]),
+        pack_kg_per_l=tables.number(row["pack_kg_per_l"]),
+        steam_l_per_kg=tables.estimate(row["steam_l_per_kg"]),
+        press_l_per_kg=tables.estimate(row["press_l_per_kg"]),
+        steam_min=tables.number(row["steam_min"]),
+        ph_risk=_ph_risk(row["ph_risk"]),
+        piece_g=tables.number(row["piece_g"]),
+        zest_share=tables.number(row["zest_share"]),
+        group=row["group"],
+        colour=row["colour"],
+        steam_look=row["steam_look"],
+        note=row["note"],
+    )
+
+
+def _ph_risk(cell: str) -> PhRisk:
+    """A risk word; anything else than the two known lighter ones counts as never."""
+    return "low" if cell == "low" else "watch" if cell == "watch" else "never"
+
+
+def _ingredient(row: tables.Row) -> Ingredient:
+    return Ingredient(
+        key=row["key"],
+        name=row["name"],
+        kind=row["kind"],
+        density_kg_per_l=float(row["density_kg_per_l"]),
+        water=float(row["water"]),
+        sucrose=float(row["sucrose"]),
+        glucose=float(row["glucose"]),
+        fructose=float(row["fructose"]),
+        other_soluble=float(row["other_soluble"]),
+        insoluble=float(row["insoluble"]),
+        acid=row["acid"],
+        acid_fraction=float(row["acid_fraction"]),
+        ph=tables.number(row["ph"]),
+        ethanol=float(row["ethanol"]),
+        shelf="ok" if row["shelf"] == "ok" else "never",
+        note=row["note"],
+    )

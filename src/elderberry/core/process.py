@@ -1,0 +1,382 @@
+"""Tested process times, and what has none. Nothing computed here ever shortens a table time."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal
+
+from elderberry.core import materials, tables
+from elderberry.core.errors import Refusal, Unknown
+from elderberry.core.findings import Finding
+from elderberry.core.rules import rule
+
+Heater = Literal["bath", "steam"]
+FT_M = 0.3048
+HIGHEST_FT = 10_000
+STEAM_LIMIT_MIN = 45
+STERILISE_BELOW_MIN = 10
+PH_MODEL_HALF_WIDTH = 0.2
+"""Half-width of the 80 % range of a predicted pH whose inputs were measured."""
+
+
+@dataclass(frozen=True)
+class ProcessRow:
+    """One row of data/process_times.csv; minutes by altitude band, None where there is no time."""
+
+    key: str
+    product: str
+    fruits: tuple[str, ...]
+    pack: str
+    largest_jar_ml: float
+    minutes: tuple[int | None, int | None, int | None, int | None]
+    headspace_in: float
+    fill_c: float | None
+    max_ph: float | None
+    gate: str
+    evidence: str
+    source: str
+    implied_fruit: bool
+    note: str
+
+    def takes(self, fruit: materials.Fruit | None) -> bool:
+        """Whether the row was tested with, or speaks for, a fruit."""
+        if fruit is None:
+            return self.implied_fruit
+        named = {fruit.key, fruit.group} - {""}
+        if fruit.ph_risk == "low":
+            named |= {"low-risk fruit", "lemon|lime with low-risk fruit"}
+        return "any" in self.fruits or bool(named & set(self.fruits))
+
+
+@dataclass(frozen=True)
+class ProcessTime:
+    """The minutes a process takes here, and everything that belongs to them."""
+
+    minutes: int
+    row: ProcessRow
+    altitude_ft: float
+    heater: Heater
+    schools: dict[str, int]
+    """Minutes by each way of reckoning altitude; the longest is taken."""
+
+    @property
+    def evidence(self) -> str:
+        """table (government guide, exactly these fruits) or practice (extension services)."""
+        return self.row.evidence
+
+    @property
+    def source(self) -> str:
+        """Where the time is published."""
+        return self.row.source
+
+    @property
+    def fill_c(self) -> float:
+        """Coldest juice [°C] that may go into the jar."""
+        return self.row.fill_c or 100.0
+
+    @property
+    def headspace_in(self) -> float:
+        """Room left under the lid [in]."""
+        return self.row.headspace_in
+
+    @property
+    def sterilise_min(self) -> int | None:
+        """Minutes to boil the empty jars first, where the process is under 10 min; else None."""
+        if self.minutes >= STERILISE_BELOW_MIN:
+            return None
+        return sterilising_minutes(self.altitude_ft)
+
+
+@dataclass(frozen=True)
+class Lookup:
+    """What the tables say of a case: its time, if any, and its stops."""
+
+    time: ProcessTime | None
+    stops: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class _Case:
+    product: str
+    jar_ml: float | None
+    altitude_m: float | None
+    fruit_key: str | None
+    heater: Heater
+    measured_ph: float | None
+    predicted_ph_hi: float | None
+    place: str
+
+
+@cache
+def process_rows() -> tuple[ProcessRow, ...]:
+    """Every row of the process tables."""
+    return tuple(_row(r) for r in tables.rows("process_times"))
+
+
+def process_minutes(
+    product: str,
+    process_as_ml: float | None,
+    altitude_m: float | None,
+    fruit: str | None = None,
+    heater: Heater = "bath",
+    measured_ph: float | None = None,
+    predicted_ph_hi: float | None = None,
+) -> ProcessTime:
+    """Minutes in a boiling-water bath or steam canner for a product in a jar at an altitude.
+
+    Args:
+        product: product of data/process_times.csv, such as apple_juice.
+        process_as_ml: tested size of the jar [mL], from data/jars.csv; None where it has none.
+        altitude_m: altitude [m]; None when it is not known.
+        fruit: fruit key; may be left out only where the product's name says it.
+        heater: bath or steam.
+        measured_ph: pH meter reading [-] of what is filled, if there is one.
+        predicted_ph_hi: upper edge of its predicted pH [-]; typical of the fruit when left out.
+
+    Returns:
+        The longest time of the row's band and, for practice rows, of both altitude schools.
+
+    Raises:
+        Refusal: no tested process, or a condition of it is not met; carries the stop.
+
+    Source: USDA Complete Guide to Home Canning (2015); extension bulletins, as the rows say.
+
+    >>> process_minutes("apple_juice", 946, 585).minutes
+    10
+    >>> process_minutes("elderberry", 473, 0)
+    Traceback (most recent call last):
+    elderberry.core.errors.Refusal: No tested home process exists for elderberry.
+    """
+    found = look_up(product, process_as_ml, altitude_m, fruit, heater, measured_ph, predicted_ph_hi)
+    for stop in found.stops:
+        raise Refusal(stop)
+    assert found.time is not None  # a case without stops has a time
+    return found.time
+
+
+def look_up(
+    product: str,
+    process_as_ml: float | None,
+    altitude_m: float | None,
+    fruit: str | None = None,
+    heater: Heater = "bath",
+    measured_ph: float | None = None,
+    predicted_ph_hi: float | None = None,
+    place: str = "",
+) -> Lookup:
+    """Every stop that process_minutes would raise, with the time that waits behind them.
+
+    Arguments as for process_minutes; place is where in a flow the findings stand. There is a
+    time where nothing stops the process but a reading that can still be taken.
+
+    >>> [f.id for f in look_up("apple_juice", None, None).stops]
+    ['altitude-unknown', 'jar-not-for-processing']
+    >>> look_up("berry_or_fruit_juice", 473, 585, "plum").time.minutes
+    15
+    """
+    case = _Case(
+        product, process_as_ml, altitude_m, fruit, heater, measured_ph, predicted_ph_hi, place
+    )
+    stops = tuple(_stops(case))
+    return Lookup(_time(case) if all(s.in_cook for s in stops) else None, stops)
+
+
+def juice_product(fruit_key: str) -> str:
+    """The juice product whose rows a fruit's strained juice takes.
+
+    >>> juice_product("apple"), juice_product("damson"), juice_product("elderberry")
+    ('apple_juice', 'berry_or_fruit_juice', 'elderberry')
+    """
+    for row in process_rows():
+        if row.implied_fruit and fruit_key in row.fruits and not row.product.startswith("whole"):
+            return row.product
+    return "berry_or_fruit_juice"
+
+
+def no_jar(largest_ml: float) -> Finding:
+    """The stop for a stock without a single jar of a tested size.
+
+    >>> no_jar(946).id
+    'no-jar-in-stock'
+    """
+    return rule("no-jar-in-stock").finding("process", largest_ml=f"{largest_ml:g}")
+
+
+def largest_jar_ml(product: str, fruit_key: str) -> float:
+    """Largest tested jar [mL] for a product of a fruit; 0 where there is none.
+
+    >>> largest_jar_ml("berry_or_fruit_juice", "damson")
+    946.0
+    """
+    known = materials.fruits().get(fruit_key)
+    return max(
+        (r.largest_jar_ml for r in process_rows() if r.product == product and r.takes(known)),
+        default=0.0,
+    )
+
+
+def sterilising_minutes(altitude_ft: float) -> int:
+    """Minutes to boil empty jars: 10, and 1 more for each 1000 ft begun.
+
+    Source: USDA Complete Guide to Home Canning (2015), guide 1.
+
+    >>> sterilising_minutes(0), sterilising_minutes(1919)
+    (10, 12)
+    """
+    return 10 + max(0, math.ceil(round(altitude_ft / 1000, 6)))
+
+
+def altitude_ft(altitude_m: float) -> float:
+    """Altitude [ft], rounded so that a metre figure for a band's edge stays on its edge.
+
+    >>> altitude_ft(304.8)
+    1000.0
+    """
+    return round(altitude_m / FT_M, 4)
+
+
+def _stops(case: _Case) -> Iterator[Finding]:
+    """The stops of a case, the most fundamental first."""
+    product = case.product.replace("_", " ")
+    known = [r for r in process_rows() if r.product == case.product]
+    if not known or all(r.pack == "none" for r in known):
+        yield rule("product-untested").finding(case.place, product=product)
+        return
+    try:
+        fruit = materials.fruit(case.fruit_key) if case.fruit_key is not None else None
+    except Unknown:
+        yield rule("fruit-unlisted").finding(case.place, fruit=str(case.fruit_key))
+        return
+    if fruit is not None and fruit.ph_risk == "never":
+        yield rule("fruit-never").finding(case.place, fruit=fruit.name)
+        return
+    rows = [r for r in known if r.takes(fruit)]
+    if not rows:
+        named = ", ".join(sorted({f for r in known for f in r.fruits}))
+        yield rule("fruit-not-in-row").finding(
+            case.place,
+            product=product,
+            fruits=named,
+            fruit=fruit.name if fruit else "an unnamed fruit",
+        )
+        return
+    yield from _altitude_stops(case)
+    yield from _jar_stops(case, rows)
+    yield from _acid_stops(case, rows[0], fruit)
+    yield from _heater_stops(case)
+
+
+def _altitude_stops(case: _Case) -> Iterator[Finding]:
+    if case.altitude_m is None or math.isnan(case.altitude_m):
+        yield rule("altitude-unknown").finding(case.place)
+    elif altitude_ft(case.altitude_m) > HIGHEST_FT:
+        yield rule("altitude-over-10000-ft").finding(case.place)
+
+
+def _jar_stops(case: _Case, rows: list[ProcessRow]) -> Iterator[Finding]:
+    largest = max(r.largest_jar_ml for r in rows)
+    if case.jar_ml is None or not case.jar_ml > 0:
+        yield rule("jar-not-for-processing").finding(case.place)
+    elif case.jar_ml > largest:
+        yield rule("jar-too-large").finding(
+            case.place, jar_ml=f"{case.jar_ml:g}", largest_ml=f"{largest:g}"
+        )
+
+
+def _acid_stops(case: _Case, row: ProcessRow, fruit: materials.Fruit | None) -> Iterator[Finding]:
+    if row.max_ph is None:
+        return
+    read = case.measured_ph
+    if read is not None and not read <= row.max_ph:
+        yield rule("ph-too-high").finding(case.place, ph=f"{read:.2f}", max_ph=f"{row.max_ph:g}")
+    elif read is None and not _gate_open(case, row, fruit):
+        yield rule("ph-reading-needed").finding(case.place, max_ph=f"{row.max_ph:g}")
+
+
+def _gate_open(case: _Case, row: ProcessRow, fruit: materials.Fruit | None) -> bool:
+    """Whether a row goes without a reading: always, never, or by a low-risk fruit's prediction."""
+    if row.gate == "none":
+        return True
+    if row.gate != "low_risk_or_measured" or fruit is None or fruit.ph_risk != "low":
+        return False
+    edge = case.predicted_ph_hi
+    if edge is None:
+        edge = _typical_ph_edge(fruit)
+    return edge is not None and row.max_ph is not None and edge < row.max_ph
+
+
+def _typical_ph_edge(fruit: materials.Fruit) -> float | None:
+    """Upper edge of a pH predicted from the tables alone: their spread and the model's, squared."""
+    if fruit.ph is None:
+        return None
+    return fruit.ph.typ + math.hypot(fruit.ph.hi - fruit.ph.typ, PH_MODEL_HALF_WIDTH)
+
+
+def _heater_stops(case: _Case) -> Iterator[Finding]:
+    if case.heater != "steam" or case.altitude_m is None or case.jar_ml is None:
+        return
+    try:
+        minutes = _time(case).minutes
+    except Refusal:
+        return
+    if minutes > STEAM_LIMIT_MIN:
+        yield rule("steam-canner-too-long").finding(case.place, minutes=minutes)
+
+
+def _time(case: _Case) -> ProcessTime:
+    """The longest time of the smallest tested size that the jar fits, and of both schools."""
+    fruit = materials.fruit(case.fruit_key) if case.fruit_key is not None else None
+    jar, feet = case.jar_ml or math.inf, altitude_ft(case.altitude_m or 0.0)
+    rows = [r for r in process_rows() if r.product == case.product and r.takes(fruit)]
+    roomy = [r for r in rows if r.largest_jar_ml >= jar]
+    band = _band(feet)
+    smallest = min((r.largest_jar_ml for r in roomy), default=None)
+    timed = [r for r in roomy if r.largest_jar_ml == smallest and r.minutes[band] is not None]
+    if not timed or feet > HIGHEST_FT:
+        raise Refusal(rule("product-untested").finding(case.place, product=case.product))
+    row = max(timed, key=lambda r: r.minutes[band] or 0)
+    schools = {"row": row.minutes[band] or 0}
+    sea_level = row.minutes[0]
+    if row.evidence == "practice" and sea_level is not None:
+        schools |= _school_minutes(sea_level, feet)
+    return ProcessTime(max(schools.values()), row, feet, case.heater, schools)
+
+
+def _school_minutes(sea_level: int, feet: float) -> dict[str, int]:
+    """Minutes by each published way of adding for altitude to a sea-level time."""
+    begun = max(0, math.ceil(round(feet / 1000, 6)))
+    minutes = {"per_thousand": sea_level + begun * (1 if sea_level <= 20 else 2)}
+    for band in tables.rows("altitude_additions"):
+        if float(band["over_ft"]) < feet <= float(band["to_ft"]):
+            minutes[band["school"]] = sea_level + int(band["add_min"])
+    return minutes
+
+
+def _band(feet: float) -> int:
+    """Index of the altitude band, inclusive at its upper end."""
+    return sum(feet > edge for edge in (1000, 3000, 6000))
+
+
+def _row(row: tables.Row) -> ProcessRow:
+    bands = [tables.number(row[c]) for c in tables.ALTITUDE_COLUMNS]
+    first, second, third, fourth = (None if b is None else int(b) for b in bands)
+    whole = row["fruits"]
+    return ProcessRow(
+        key=row["row"],
+        product=row["product"],
+        fruits=(whole,) if " with " in whole else tables.words(whole),
+        pack=row["pack"],
+        largest_jar_ml=float(row["largest_jar_ml"]),
+        minutes=(first, second, third, fourth),
+        headspace_in=float(row["headspace_in"]),
+        fill_c=tables.number(row["fill_c"]),
+        max_ph=tables.number(row["max_ph"]),
+        gate=row["gate"],
+        evidence=row["evidence"],
+        source=row["source"],
+        implied_fruit=row["implied_fruit"] == "yes",
+        note=row["note"],
+    )

@@ -1,0 +1,171 @@
+"""How long it keeps: a quality clock that runs with temperature. Safety has its own rules."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import cache
+
+from elderberry.core import tables
+from elderberry.core.errors import OutOfRange, Unknown, check_range
+
+LIMITS_C: dict[str, tuple[float, float]] = {
+    "chilled": (0, 10),
+    "opened": (0, 10),
+    "frozen": (-40, -12),
+}
+"""Temperatures within which a row's clock holds; never carried across freezing."""
+DRY_LIMITS_C = (0.1, 45.0)
+
+
+@dataclass(frozen=True)
+class LifeRow:
+    """Best-quality life [days] of a product in a state at ref_c [°C], and its q10 [-]."""
+
+    state: str
+    product: str
+    ref_c: float
+    days_lo: float
+    days_typ: float
+    days_hi: float
+    q10: float
+    note: str
+
+    @property
+    def limits_c(self) -> tuple[float, float]:
+        """Temperatures [°C] within which the clock holds."""
+        return LIMITS_C.get(self.state.split("_")[0], DRY_LIMITS_C)
+
+
+@dataclass(frozen=True)
+class Stay:
+    """Days at one temperature [°C]."""
+
+    days: float
+    temp_c: float
+
+
+@dataclass(frozen=True)
+class BestBy:
+    """The day quality is typically used up, with the days a tenth earlier and later ones see."""
+
+    lo: date
+    typ: date
+    hi: date
+
+
+@cache
+def life_rows() -> dict[tuple[str, str], LifeRow]:
+    """Every row of data/storage_life.csv by state and product."""
+    return {(r["state"], r["product"]): _row(r) for r in tables.rows("storage_life")}
+
+
+def life_row(state: str, product: str) -> LifeRow:
+    """The life of a product in a state.
+
+    Raises:
+        Unknown: not listed.
+
+    >>> life_row("canned_sealed", "juice").days_typ
+    365.0
+    """
+    try:
+        return life_rows()[state, product]
+    except KeyError:
+        raise Unknown("storage life", f"{state}, {product}") from None
+
+
+def rate(temp_c: float, row: LifeRow) -> float:
+    """How many times faster than at the row's reference quality goes at temp_c [-].
+
+    q10^((T − T_ref)/10).
+
+    Raises:
+        OutOfRange: across freezing or too warm for the row.
+
+    Source: q10 rule, Labuza (1982).
+
+    >>> rate(25, life_row("canned_sealed", "juice"))
+    2.0
+    """
+    check_range(f"{row.state} storage", temp_c, "°C", *row.limits_c)
+    return float(row.q10 ** ((temp_c - row.ref_c) / 10.0))
+
+
+def life_used(history: Iterable[Stay], row: LifeRow) -> float:
+    """Share of the typical life [-] that a history of stays has used: ∫ rate dt / days_typ.
+
+    Raises:
+        OutOfRange: negative days, or a temperature outside the row's limits.
+
+    Source: q10 rule.
+
+    >>> round(life_used([Stay(100, 15), Stay(50, 25)], life_row("canned_sealed", "juice")), 3)
+    0.548
+    """
+    used = 0.0
+    for stay in history:
+        check_range("stay", stay.days, "days", 0, 36_500)
+        used += stay.days * rate(stay.temp_c, row)
+    return used / row.days_typ
+
+
+def best_by(
+    since: date,
+    row: LifeRow,
+    temp_c: float | None = None,
+    history: Iterable[Stay] = (),
+    life_factor: float = 1.0,
+) -> BestBy:
+    """The days by which quality is used up: typical, and the band from the row's lo and hi.
+
+    Args:
+        since: the day the jar came to where it is now.
+        row: its life row.
+        temp_c: where it stands from then on [°C]; the row's reference when not given.
+        history: stays before `since`.
+        life_factor: product of modifiers on life [-], such as 0.8 for a light place.
+
+    Raises:
+        OutOfRange: a temperature outside the row's limits, or a factor outside 0.1 to 2.
+
+    Source: q10 rule; data/storage_life.csv.
+
+    >>> best_by(date(2026, 10, 1), life_row("canned_sealed", "juice")).typ
+    datetime.date(2027, 10, 1)
+    """
+    check_range("life factor", life_factor, "", 0.1, 2.0)
+    speed = rate(row.ref_c if temp_c is None else temp_c, row)
+    spent = life_used(history, row) * row.days_typ
+
+    def day(life: float) -> date:
+        return since + timedelta(days=max(0.0, life * life_factor - spent) / speed)
+
+    return BestBy(day(row.days_lo), day(row.days_typ), day(row.days_hi))
+
+
+def holds_at(row: LifeRow, temp_c: float) -> bool:
+    """Whether the row's clock holds at this temperature [°C].
+
+    >>> holds_at(life_row("frozen", "juice"), 4)
+    False
+    """
+    try:
+        rate(temp_c, row)
+    except OutOfRange:
+        return False
+    return True
+
+
+def _row(row: tables.Row) -> LifeRow:
+    return LifeRow(
+        state=row["state"],
+        product=row["product"],
+        ref_c=float(row["ref_c"]),
+        days_lo=float(row["days_lo"]),
+        days_typ=float(row["days_typ"]),
+        days_hi=float(row["days_hi"]),
+        q10=float(row["q10"]),
+        note=row["note"],
+    )

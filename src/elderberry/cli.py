@@ -1,1 +1,233 @@
-"""The one command, behind ./elderberry."""
+"""The one command, behind ./elderberry, once Python and Debian's programs are there."""
+
+from __future__ import annotations
+
+import argparse
+import fcntl
+import json
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+from types import FrameType
+from typing import Any
+
+from elderberry.local import web
+from elderberry.local.mariadb import MariadbFailed, PrivateMariadb
+
+ROOT = Path(__file__).resolve().parents[2]
+LOCAL = ROOT / ".local"
+USUAL_PORT = 8585
+RUNNING = LOCAL / "running.json"
+
+
+class CannotRun(Exception):
+    """A command cannot go on; the message says why and what to do."""
+
+
+def main(arguments: list[str]) -> int:
+    """Run a command; returns the exit code."""
+    parser = argparse.ArgumentParser(prog="./elderberry", add_help=False)
+    parser.add_argument("command", choices=[*COMMANDS])
+    parser.add_argument("--port", type=int, default=None)
+    chosen, rest = parser.parse_known_args(arguments)
+    try:
+        return COMMANDS[chosen.command](chosen, rest)
+    except (CannotRun, MariadbFailed, web.WebFailed) as failed:
+        print(f"  {failed}", file=sys.stderr)
+        return 1
+
+
+def setup(_: argparse.Namespace, __: list[str]) -> int:
+    """Install and build everything; start nothing."""
+    web.build(ROOT)
+    print("  Everything is ready. ./elderberry demo starts it.")
+    return 0
+
+
+def demo(chosen: argparse.Namespace, _: list[str]) -> int:
+    """Serve the made-up household."""
+    return _serve(chosen.port, demonstrate=True)
+
+
+def serve(chosen: argparse.Namespace, _: list[str]) -> int:
+    """Serve this installation's own household."""
+    return _serve(chosen.port, demonstrate=False)
+
+
+def stop(_: argparse.Namespace, __: list[str]) -> int:
+    """Stop a running Elderberry."""
+    try:
+        pid = int(json.loads(RUNNING.read_text())["pid"])
+        os.kill(pid, signal.SIGTERM)
+    except (OSError, ValueError, KeyError):
+        print("  Nothing is running.")
+        return 0
+    deadline = time.monotonic() + 30
+    while time.monotonic() < deadline and Path(f"/proc/{pid}").exists():
+        time.sleep(0.1)
+    print("  Stopped.")
+    return 0
+
+
+def test(_: argparse.Namespace, rest: list[str]) -> int:
+    """Every check there is; arguments go to pytest and skip the others."""
+    if not rest:
+        for name, command in _checks():
+            print(f"  {name} …", flush=True)
+            code = subprocess.run(command, cwd=ROOT, check=False).returncode
+            if code:
+                print(f"  Stopped at: {name}. Correct what it says above, then try again.")
+                return code
+        web.packages(ROOT)
+        web.run(ROOT, "Checking the page's sources", ["npm", "run", "check"], ROOT / "web",
+                "correct what it says above")  # fmt: skip
+    web.build(ROOT)
+    return subprocess.run([sys.executable, "-m", "pytest", *rest], cwd=ROOT, check=False).returncode
+
+
+def _checks() -> list[tuple[str, list[str]]]:
+    python = Path(sys.executable).parent
+    return [
+        ("Ruff", [str(python / "ruff"), "check", "--quiet", "."]),
+        ("Format", [str(python / "ruff"), "format", "--check", "--quiet", "."]),
+        ("Import contract", [str(python / "lint-imports")]),
+        ("Mypy", [sys.executable, "-m", "mypy"]),
+    ]
+
+
+def types(_: argparse.Namespace, __: list[str]) -> int:
+    """Write the page's types anew from the API."""
+    (LOCAL / "openapi.json").write_text(json.dumps(openapi()))
+    web.run(ROOT, "Writing types", ["npm", "run", "types"], ROOT / "web", "see its messages")
+    return 0
+
+
+def openapi() -> dict[str, Any]:
+    """The API's own description; needs no database."""
+    from sqlalchemy import create_engine  # noqa: PLC0415
+
+    from elderberry.api.app import create_app  # noqa: PLC0415
+    from elderberry.api.settings import Settings  # noqa: PLC0415
+
+    engine = create_engine("mariadb+pymysql://", pool_size=1)
+    return create_app(Settings(engine)).openapi()
+
+
+COMMANDS: dict[str, Callable[[argparse.Namespace, list[str]], int]] = {
+    "demo": demo,
+    "serve": serve,
+    "setup": setup,
+    "stop": stop,
+    "test": test,
+    "types": types,
+}
+
+
+def _serve(port: int | None, demonstrate: bool) -> int:
+    signal.signal(signal.SIGTERM, _interrupted)
+    try:
+        with _only_one():
+            page = web.build(ROOT)
+            with _database("elderberry_demo" if demonstrate else "elderberry") as url:
+                _listen(url, page, port, demonstrate)
+    except KeyboardInterrupt:
+        pass
+    return 0
+
+
+def _interrupted(_: int, __: FrameType | None) -> None:
+    raise KeyboardInterrupt
+
+
+@contextmanager
+def _only_one() -> Iterator[None]:
+    """One Elderberry a checkout; a second one is told where the first is."""
+    LOCAL.mkdir(exist_ok=True)
+    with (LOCAL / "lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            where = json.loads(RUNNING.read_text())["url"] if RUNNING.exists() else "this machine"
+            raise CannotRun(
+                f"Elderberry is already running at {where}. Open that, or run ./elderberry stop"
+            ) from None
+        try:
+            yield
+        finally:
+            RUNNING.unlink(missing_ok=True)
+
+
+@contextmanager
+def _database(name: str) -> Iterator[str]:
+    """The address of the database: yours by DATABASE_URL, else the private server's."""
+    own = os.environ.get("DATABASE_URL")
+    if own:
+        yield own
+        return
+    server = PrivateMariadb(LOCAL / "mariadb")
+    try:
+        server.start()
+        server.keep_alive()
+        yield server.url(name)
+    finally:
+        server.stop()
+
+
+def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
+    """Migrate, load the demo, and serve page and API on loopback until told to stop."""
+    import uvicorn  # noqa: PLC0415  only when serving
+    from argon2 import PasswordHasher  # noqa: PLC0415
+    from sqlalchemy.orm import Session  # noqa: PLC0415
+
+    from elderberry.api.app import create_app  # noqa: PLC0415
+    from elderberry.api.settings import Settings  # noqa: PLC0415
+    from elderberry.demo import household  # noqa: PLC0415
+    from elderberry.store.database import connect, migrate  # noqa: PLC0415
+
+    engine, hasher = connect(url), PasswordHasher()
+    migrate(engine)
+    if demonstrate:
+        with Session(engine) as orm, orm.begin():
+            household.load(orm, hasher, datetime.now(UTC))
+    app = create_app(Settings(engine, demo=demonstrate, web=page, hasher=hasher))
+
+    class Server(uvicorn.Server):
+        def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+            app.state.stopping.set()  # live streams end first, so that nothing waits for them
+            super().handle_exit(sig, frame)
+
+    with _listening_socket(port) as listening:
+        address = f"http://127.0.0.1:{listening.getsockname()[1]}/"
+        RUNNING.write_text(json.dumps({"pid": os.getpid(), "url": address}))
+        print(f"  Elderberry is at {address}   (Ctrl-C stops it)", flush=True)
+        config = uvicorn.Config(
+            app, log_level="warning", access_log=False, timeout_graceful_shutdown=3,
+            server_header=False,
+        )  # fmt: skip
+        Server(config).run(sockets=[listening])
+
+
+def _listening_socket(port: int | None) -> socket.socket:
+    """A loopback socket on the port asked for, else the usual one or the next that is free."""
+    candidates = [port] if port is not None else [*range(USUAL_PORT, USUAL_PORT + 50)]
+    for candidate in candidates:
+        listening = socket.socket()
+        listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listening.bind(("127.0.0.1", candidate))
+        except OSError:
+            listening.close()
+            continue
+        return listening
+    raise CannotRun(f"Port {candidates[0]} is taken. Choose another: --port N")
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

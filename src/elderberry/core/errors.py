@@ -4,6 +4,7 @@ CoreError
 ├── OutOfRange      a value outside the limits within which a formula holds
 ├── Unknown         a fruit, ingredient, jar or row that the data files do not list
 ├── CannotTell      the inputs do not determine the answer
+├── DoesNotFit      more than a vessel holds
 ├── Unreachable     a target that no amount of the given means will reach
 ├── IllegalStep     an event that a step in this state cannot take
 └── Refusal         the work would not be safe; carries the stop that says why
@@ -44,6 +45,10 @@ class Unknown(CoreError):
 
 class CannotTell(CoreError):
     """The inputs do not determine the answer; the message says what would."""
+
+
+class DoesNotFit(CoreError):
+    """More than a vessel holds; the message says how many goes it takes."""
 
 
 class Unreachable(CoreError):

@@ -83,6 +83,17 @@ def from_draws(values: Values, evidence: Evidence = Evidence.TYPICAL) -> Estimat
     return Estimate(min(lo, typical), typical, max(hi, typical), evidence)
 
 
+def agreement(predicted: Estimate, value: float, half_width: float = 0.0) -> str:
+    """Whether a measured value agrees with its prediction: "agrees", "low" or "high".
+
+    >>> agreement(Estimate(2.5, 2.9, 3.3), 3.1), agreement(Estimate(13, 14, 15), 12)
+    ('agrees', 'low')
+    """
+    if value + half_width < predicted.lo:
+        return "low"
+    return "high" if value - half_width > predicted.hi else "agrees"
+
+
 def weakest(*evidence: Evidence) -> Evidence:
     """The weakest of several grades: a result is known no better than its poorest input.
 

@@ -102,7 +102,8 @@ def replay(state: StepState, events: Iterable[StepEvent]) -> StepState:
 
 def _started(state: StepState, event: StepEvent) -> StepState:
     clock = None if state.kind in BOILED else event.at
-    return replace(state, started_at=event.at, clock_from=clock)
+    minutes = max(state.minutes, float((event.data or {}).get("minutes", 0.0)))
+    return replace(state, started_at=event.at, clock_from=clock, minutes=minutes)
 
 
 def _boil_reached(state: StepState, event: StepEvent) -> StepState:
@@ -137,9 +138,8 @@ def _refuse_short_boil(state: StepState, at: datetime) -> None:
     boiled = (at - state.clock_from).total_seconds() / 60 if state.clock_from else 0.0
     if boiled < state.minutes:
         missing = max(1, round(state.minutes - boiled + 0.49))
-        raise refuse(
-            "boil-not-held", state.kind, minutes=f"{state.minutes:g}", missing=f"{missing} min"
-        )
+        rule = "raw-not-boiled" if state.kind == "boil_through" else "boil-not-held"
+        raise refuse(rule, state.kind, minutes=f"{state.minutes:g}", missing=f"{missing} min")
 
 
 def _no_effect(state: StepState, _: StepEvent) -> StepState:
@@ -178,6 +178,8 @@ class Seal(StrEnum):
 JAR_TRANSITIONS: Mapping[tuple[Seal, str], Seal] = {
     (Seal.COOLING, "seal_held"): Seal.SEALED,
     (Seal.COOLING, "seal_failed"): Seal.FAILED,
+    (Seal.COOLING, "chilled"): Seal.UNSEALED,
+    (Seal.COOLING, "frozen"): Seal.UNSEALED,
     (Seal.FAILED, "reprocessed"): Seal.COOLING,
     (Seal.FAILED, "chilled"): Seal.UNSEALED,
     (Seal.FAILED, "frozen"): Seal.UNSEALED,

@@ -118,6 +118,7 @@ def plan(
     """
     check_range("fruit", load.fruit_kg, "kg", 0.05, 500)
     check_range("lid lifts", load.lid_lifts, "", 0, 20)
+    check_range("loads", load.loads or 1, "", 1, 100)
     if load.keep not in chosen.endings:
         raise Unknown("ending", load.keep)
     fruit = materials.fruit(load.fruit_key)
@@ -149,6 +150,8 @@ def plan(
 def _into_jars(draft: Draft, hot_ml: Estimate) -> tuple[Draft, jars.Packing, tuple[Finding, ...]]:
     """Choose jars and, for the shelf, the tested time of the largest of them."""
     kitchen, load = draft.kitchen, draft.load
+    for key in load.jar_kinds:
+        jars.kind(key)
     chosen = {
         k: n for k, n in kitchen.jar_stock.items() if not load.jar_kinds or k in load.jar_kinds
     }

@@ -15,7 +15,7 @@ import numpy as np
 
 from elderberry.core import acid, estimates, heat, jars, juicing, materials, process, sugar, tables
 from elderberry.core.composition import Composition, of_fruit_juice
-from elderberry.core.errors import CannotTell, CoreError
+from elderberry.core.errors import CannotTell, CoreError, DoesNotFit
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.numbers import Array
@@ -46,6 +46,8 @@ class Load:
     lid_lifts: int = 0
     fruit_c: float = 15.0
     jar_kinds: tuple[str, ...] = ()
+    loads: int | None = None
+    """Basket loads the cook wants; as few as fit when not given."""
 
 
 @dataclass(frozen=True)
@@ -181,7 +183,13 @@ def steam_juice(draft: Draft) -> Draft:
     load, fruit, juicer = draft.load, draft.fruit, draft.kitchen.juicer
     if fruit.pack_kg_per_l is None or fruit.steam_min is None:
         raise CannotTell(f"{fruit.name} is not steam-juiced: no figures are known for it")
-    count = juicing.loads(load.fruit_kg, fruit.pack_kg_per_l, juicer.basket_l)
+    fewest = juicing.loads(load.fruit_kg, fruit.pack_kg_per_l, juicer.basket_l)
+    count = fewest if load.loads is None else load.loads
+    if count < fewest:
+        raise DoesNotFit(
+            f"{load.fruit_kg:g} kg do not fit a basket of {juicer.basket_l:g} l in "
+            f"{count} {'load' if count == 1 else 'loads'}: it takes {fewest}"
+        )
     kg = load.fruit_kg / count
     steam, juice = steamed(draft, kg)
     taken_up = Composition(water=steam)
@@ -268,13 +276,16 @@ def heat_through(draft: Draft) -> Draft:
     goal = draft.kitchen.boiling_point_c if toxic else target
     minutes = heat.minutes_to_heat(
         kg, DRAWN_JUICE_C, goal, draft.kitchen.burner_kw, draft.kitchen.burner_kind
-    ) + (BOIL_THROUGH_MIN if toxic else 0.0)
+    )
     lot = Lot("hot", "juice", f"{draft.fruit.name} juice, hot", pooled, load_evidence(draft.load))
     kind = "boil_through" if toxic else "heat_to"
     params = {"target_c": f"{goal:.0f}", "target": goal, "hold_min": f"{BOIL_THROUGH_MIN:.0f}"}
-    operation = Operation(
-        kind, kind, Estimate(0.8 * minutes, minutes, 1.5 * minutes), draft.current, ("hot",), params
+    length = (
+        Estimate(BOIL_THROUGH_MIN, BOIL_THROUGH_MIN, BOIL_THROUGH_MIN + minutes)
+        if toxic
+        else Estimate(0.8 * minutes, minutes, 1.5 * minutes)
     )
+    operation = Operation(kind, kind, length, draft.current, ("hot",), params)
     return draft.then(operation, lots=(lot,), current=("hot",))
 
 
@@ -336,7 +347,7 @@ def process_loads(draft: Draft) -> Draft:
                 "process",
                 Estimate(minutes, minutes, minutes),
                 draft.current,
-                draft.current,
+                (),
                 params,
             )
         )
@@ -351,7 +362,7 @@ def _cooling(draft: Draft, number: int, loads: int) -> Operation:
         "cool",
         Estimate(rest, rest, 2 * rest),
         draft.current,
-        draft.current,
+        (),
         {"load": number, "loads": loads},
     )
 
@@ -359,7 +370,7 @@ def _cooling(draft: Draft, number: int, loads: int) -> Operation:
 def _simple(kind: str, minutes: float) -> Apply:
     def apply(draft: Draft) -> Draft:
         length = Estimate(0.5 * minutes, minutes, 2 * minutes)
-        operation = Operation(kind, kind, length, draft.current, draft.current, {})
+        operation = Operation(kind, kind, length, draft.current, (), {})
         return draft.then(operation, current=draft.current)
 
     return apply

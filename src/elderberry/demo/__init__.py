@@ -1,0 +1,1 @@
+"""The made-up household that the demo shows."""

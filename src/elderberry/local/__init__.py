@@ -1,0 +1,1 @@
+"""Running on this machine: a private MariaDB, and the built page."""

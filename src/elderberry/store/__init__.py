@@ -1,0 +1,30 @@
+"""Tables, migrations and queries on MariaDB; knows the core's types and nothing above it."""
+
+from elderberry.store.base import Base
+from elderberry.store.batch import Batch, Operation, OperationLot
+from elderberry.store.event import Event, Reading
+from elderberry.store.household import Household, Kitchen
+from elderberry.store.jar import Jar, JarStock
+from elderberry.store.lot import Lot
+from elderberry.store.person import Person, Session, SignInFailure
+from elderberry.store.place import Place
+from elderberry.store.station import Station
+
+__all__ = [
+    "Base",
+    "Batch",
+    "Event",
+    "Household",
+    "Jar",
+    "JarStock",
+    "Kitchen",
+    "Lot",
+    "Operation",
+    "OperationLot",
+    "Person",
+    "Place",
+    "Reading",
+    "Session",
+    "SignInFailure",
+    "Station",
+]

@@ -1,0 +1,132 @@
+"""Batches and what happens at their steps."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Annotated
+
+from fastapi import APIRouter, Depends
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.api.deps import Now, Person, RetryKey, Transaction
+from elderberry.api.schemas import (
+    Ending,
+    MoreTime,
+    Note,
+    PlanCreate,
+    ReadingCreate,
+    SealSeen,
+    StepFinish,
+)
+from elderberry.services import batch_view, batches, endings, steps
+from elderberry.services.views import BatchLine, BatchView
+from elderberry.services.who import Who
+
+router = APIRouter(prefix="/api/batches", tags=["batches"])
+
+
+@router.get("")
+def list_batches(orm: Transaction, who: Person) -> list[BatchLine]:
+    """Every batch, those under way first."""
+    return batch_view.lines(orm, who)
+
+
+@router.post("", status_code=201)
+def start_batch(sent: PlanCreate, orm: Transaction, who: Person, now: Now, key: RetryKey) -> BatchView:
+    """Start a batch from a plan."""
+    return batch_view.view(orm, who, batches.start(orm, who, sent.request(), now, key))
+
+
+@router.get("/{batch_id}")
+def batch(batch_id: int, orm: Transaction, who: Person) -> BatchView:
+    """A batch as Cook shows it."""
+    return batch_view.view(orm, who, batches.find(orm, who, batch_id))
+
+
+@router.post("/{batch_id}/ending")
+def ending(
+    batch_id: int, sent: Ending, orm: Transaction, who: Person, now: Now, key: RetryKey
+) -> BatchView:
+    """Chill or freeze what was meant for the shelf."""
+    folder = endings.divert(orm, who, batch_id, sent.keep, now, key)
+    return batch_view.view(orm, who, folder.batch)
+
+
+@dataclass
+class AtStep:
+    """A step that a change is about, with everything the change needs."""
+
+    orm: Orm
+    who: Who
+    now: datetime
+    key: str | None
+    batch_id: int
+    step_id: int
+
+    def make(self, act: Callable[[steps.Change], None]) -> BatchView:
+        """Make the change and answer with the batch as it is then."""
+        folder = steps.change(
+            self.orm, self.who, self.batch_id, self.step_id, self.now, self.key, act
+        )
+        return batch_view.view(self.orm, self.who, folder.batch)
+
+
+def at_step(
+    batch_id: int, step_id: int, orm: Transaction, who: Person, now: Now, key: RetryKey
+) -> AtStep:
+    """The step of the path."""
+    return AtStep(orm, who, now, key, batch_id, step_id)
+
+
+Step = Annotated[AtStep, Depends(at_step, scope="function")]
+STEP = "/{batch_id}/steps/{step_id}"
+
+
+@router.post(f"{STEP}/start")
+def start_step(step: Step) -> BatchView:
+    """Start a step; its timer runs from now, or from the boil where it counts from there."""
+    return step.make(steps.start)
+
+
+@router.post(f"{STEP}/finish")
+def finish_step(sent: StepFinish, step: Step) -> BatchView:
+    """Finish a step with what was read and done."""
+    return step.make(lambda made: steps.finish(made, sent.finish()))
+
+
+@router.post(f"{STEP}/more-time")
+def more_time(sent: MoreTime, step: Step) -> BatchView:
+    """Add minutes to a timer, with the reason."""
+    return step.make(lambda made: steps.lengthen(made, sent.minutes, sent.reason))
+
+
+@router.post(f"{STEP}/boil-reached")
+def boil_reached(step: Step) -> BatchView:
+    """A full boil: the time starts, from zero."""
+    return step.make(lambda made: steps.boil(made, reached=True))
+
+
+@router.post(f"{STEP}/boil-lost")
+def boil_lost(step: Step) -> BatchView:
+    """The boil was lost: the time so far does not count."""
+    return step.make(lambda made: steps.boil(made, reached=False))
+
+
+@router.post(f"{STEP}/notes")
+def note(sent: Note, step: Step) -> BatchView:
+    """The pan refilled, or a problem."""
+    return step.make(lambda made: steps.note(made, sent.what, sent.words))
+
+
+@router.post(f"{STEP}/readings")
+def reading(sent: ReadingCreate, step: Step) -> BatchView:
+    """A reading at a running step."""
+    return step.make(lambda made: steps.take_reading(made, sent.entry()))
+
+
+@router.post(f"{STEP}/jars/{{jar_id}}/seal")
+def seal(jar_id: int, sent: SealSeen, step: Step) -> BatchView:
+    """A jar of a seal check, looked at."""
+    return step.make(lambda made: steps.look_at_seal(made, jar_id, sent.held, sent.then))

@@ -1,0 +1,38 @@
+"""The kitchen, Today, the hob rail and plans."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from elderberry.api.deps import Now, Person, Transaction
+from elderberry.api.schemas import PlanCreate
+from elderberry.services import kitchens, plans, today
+from elderberry.services.kitchens import KitchenView
+from elderberry.services.plans import PlanView
+from elderberry.services.views import HobSlot, TodayView
+
+router = APIRouter(prefix="/api", tags=["kitchen"])
+
+
+@router.get("/kitchen")
+def kitchen(orm: Transaction, who: Person) -> KitchenView:
+    """The kitchen: altitude, boiling point, fruits, jars and places."""
+    return kitchens.view(orm, who)
+
+
+@router.get("/today")
+def what_needs_hands(orm: Transaction, who: Person, now: Now) -> TodayView:
+    """What needs hands now and next."""
+    return today.view(orm, who, now)
+
+
+@router.get("/hob")
+def hob(orm: Transaction, who: Person, now: Now) -> list[HobSlot]:
+    """One slot for each station in use."""
+    return today.hob(orm, who, now)
+
+
+@router.post("/plans")
+def plan(sent: PlanCreate, orm: Transaction, who: Person) -> PlanView:
+    """A plan, computed and not kept."""
+    return plans.view(plans.make(orm, who, sent.request()))

@@ -1,0 +1,85 @@
+"""Readings: which quantities are read at a step, what is possible, and how they compare."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+from elderberry.core import tables
+from elderberry.core.errors import Unknown, check_range
+from elderberry.core.estimates import Estimate, Evidence, agreement
+
+INSTRUMENTS: dict[str, tuple[str, Evidence]] = {
+    "jug": ("volume_ml", Evidence.MEASURED),
+    "scale": ("mass_g", Evidence.MEASURED),
+    "thermometer": ("temp_c", Evidence.MEASURED),
+    "refractometer": ("brix", Evidence.MEASURED),
+    "hydrometer": ("brix", Evidence.MEASURED),
+    "ph_meter": ("ph", Evidence.MEASURED),
+    "ph_strip": ("ph", Evidence.READ),
+}
+"""What each instrument reads, and how well. Strips inform; they never clear a stop."""
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A quantity that is read: limits of the possible and error in its unit."""
+
+    key: str
+    name: str
+    unit: str
+    lo: float
+    hi: float
+    low: str
+    high: str
+    error: float = 0.0
+    error_share: float = 0.0
+
+    def half_width(self, value: float) -> float:
+        """Half-width of the instrument's 80 % range at a value [its unit]."""
+        return self.error + self.error_share * value
+
+    def comparison(self, predicted: Estimate, value: float) -> tuple[str, str]:
+        """How a value compares with its prediction, as a word and as a sentence.
+
+        >>> quantity("brix").comparison(Estimate(12, 13, 14), 13.2)
+        ('agrees', 'agrees')
+        """
+        word = agreement(predicted, value, self.half_width(value))
+        return word, {"low": self.low, "high": self.high}.get(word, "agrees")
+
+
+@cache
+def quantities() -> dict[str, Quantity]:
+    """Every quantity that can be read, by key."""
+    return {key: Quantity(key=key, **row) for key, row in tables.document("readings").items()}
+
+
+def quantity(key: str) -> Quantity:
+    """The quantity with this key.
+
+    Raises:
+        Unknown: nothing that is read.
+    """
+    try:
+        return quantities()[key]
+    except KeyError:
+        raise Unknown("quantity", key) from None
+
+
+def check_reading(quantity_key: str, value: float, instrument: str) -> Evidence:
+    """How well a reading is known, once it is possible at all.
+
+    Raises:
+        Unknown: no such quantity, or the instrument does not read it.
+        OutOfRange: a value that cannot be, such as a pH of 31.
+
+    >>> check_reading("ph", 3.4, "ph_strip")
+    <Evidence.READ: 'read'>
+    """
+    what = quantity(quantity_key)
+    reads, evidence = INSTRUMENTS.get(instrument, ("", Evidence.READ))
+    if reads != quantity_key:
+        raise Unknown(f"instrument for {what.name}", instrument)
+    check_range(what.name, value, what.unit, what.lo, what.hi)
+    return evidence

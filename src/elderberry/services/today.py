@@ -1,0 +1,169 @@
+"""What needs hands now and next, and the hob rail that is on every screen."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.lifecycle import Phase
+from elderberry.services import shelf
+from elderberry.services.batch_view import Folder, seal_from, step_view, text, title
+from elderberry.services.views import HobSlot, JarView, StepView, TodayItem, TodayView
+from elderberry.services.who import Who
+from elderberry.store import Operation, queries
+
+SOON = timedelta(days=28)
+MOST_JARS = 5
+
+
+def folders(orm: Orm, who: Who) -> list[Folder]:
+    """The batches that are under way."""
+    return [Folder(orm, who, b) for b in queries.unfinished_batches(orm, who.household_id)]
+
+
+def hob(orm: Orm, who: Who, now: datetime) -> list[HobSlot]:
+    """One slot for each station in use, the one that needs hands first in front."""
+    slots = [
+        _slot(folder, operation, now)
+        for folder in folders(orm, who)
+        for operation in folder.operations
+        if folder.phase(operation) is Phase.RUNNING
+    ]
+    return sorted(slots, key=lambda s: s.due_at or s.until or now)
+
+
+def _slot(folder: Folder, operation: Operation, now: datetime) -> HobSlot:
+    step = step_view(folder, operation)
+    window = seal_from(folder, operation) if operation.kind == "cool" else None
+    return HobSlot(
+        batch_id=folder.batch.id,
+        step_id=operation.id,
+        station=step.station.name if step.station else "",
+        kind=operation.kind,
+        holds=_holds(folder, step),
+        clock_from=step.clock_from,
+        due_at=step.due_at,
+        until=window[1] if window else None,
+        next=_next(step, now),
+        warn_at=step.pan.warn_at if step.pan else None,
+        warning="pan near dry: refill" if step.pan else "",
+    )
+
+
+def _holds(folder: Folder, step: StepView) -> str:
+    """What a station holds, in a few words."""
+    fruit = folder.batch.title.split(" juice")[0]
+    if step.kind in {"process", "cool", "seal_check"}:
+        count = len(step.jar_ids)
+        return f"{count} {'jar' if count == 1 else 'jars'} of {fruit.lower()}"
+    if step.kind == "steam_juice":
+        return f"{fruit}, {title_tail(step.title)}"
+    return f"{fruit}: {step.title.lower()}"
+
+
+def title_tail(words: str) -> str:
+    """ "Steam load 2 of 3" as "load 2 of 3".
+
+    >>> title_tail("Steam load 2 of 3")
+    'load 2 of 3'
+    """
+    return words.split(" ", 1)[1] if " " in words else words
+
+
+def _next(step: StepView, now: datetime) -> str:
+    """The next thing a station needs."""
+    if step.counts_from_boil and step.clock_from is None:
+        return "boil lost: bring it back" if step.boils_lost else "start the time at the boil"
+    if step.kind == "cool":
+        return "seal check"
+    if step.due_at is not None and step.due_at <= now:
+        return step.then.split(".")[0].split(",")[0].lower()
+    return step.look_for.split(",")[0]
+
+
+def view(orm: Orm, who: Who, now: datetime) -> TodayView:
+    """Today: sentences, the most pressing first."""
+    under_way = folders(orm, who)
+    items = [item for folder in under_way for item in _of_batch(folder, now)]
+    everything = shelf.view(orm, who)
+    items += _of_jars([j for p in everything.places for j in p.jars], now)
+    rank = {"now": 0, "next": 1, "later": 2, "use": 3}
+    items.sort(key=lambda i: (rank[i.kind], i.at or now))
+    return TodayView(items=items, jars=everything.jars, litres=everything.litres)
+
+
+def _of_batch(folder: Folder, now: datetime) -> list[TodayItem]:
+    items = []
+    for operation in folder.operations:
+        phase = folder.phase(operation)
+        if phase is Phase.RUNNING:
+            items += _running(folder, operation, now)
+        elif phase is Phase.WAITING and folder.waits_for(operation) is None:
+            items += _waiting(folder, operation, now)
+    return items
+
+
+def _running(folder: Folder, operation: Operation, now: datetime) -> list[TodayItem]:
+    if operation.kind == "cool":
+        return []
+    step = step_view(folder, operation)
+    over = step.due_at is not None and step.due_at <= now
+    return [
+        _item(
+            folder, operation, "now" if over or step.due_at is None else "later",
+            f"{title(operation)}: {folder.batch.title}",
+            step.then if over else f"Look for {step.look_for}.",
+            step.due_at,
+        )
+    ]  # fmt: skip
+
+
+def _waiting(folder: Folder, operation: Operation, now: datetime) -> list[TodayItem]:
+    if operation.kind == "cool":
+        return []
+    if operation.kind == "seal_check":
+        window = seal_from(folder, operation)
+        if window is None:
+            return []
+        due = window[0] <= now
+        return [
+            _item(
+                folder, operation, "now" if due else "later",
+                f"Check the seals of {folder.batch.code}, {folder.batch.title.lower()}",
+                text(operation, "before"), window[0], window[1],
+            )
+        ]  # fmt: skip
+    return [
+        _item(
+            folder, operation, "next", f"Next: {title(operation)}, {folder.batch.title.lower()}",
+            text(operation, "before"), None,
+        )
+    ]  # fmt: skip
+
+
+def _item(
+    folder: Folder, operation: Operation, kind: str, words: str, detail: str,
+    at: datetime | None, until: datetime | None = None,
+) -> TodayItem:  # fmt: skip
+    return TodayItem(kind, words, detail, at, until, folder.batch.id, operation.id, None)
+
+
+def _of_jars(jars: list[JarView], now: datetime) -> list[TodayItem]:
+    """The jars that fade first."""
+    fading = [j for j in jars if j.best_by and j.best_by.typ <= (now + SOON).date()]
+    fading.sort(key=lambda j: j.best_by.typ if j.best_by else now.date())
+    return [
+        TodayItem(
+            kind="use",
+            text=f"Use {jar.code}, {jar.label.lower()}, {jar.place.lower()}",
+            detail="part-filled, not processed" if jar.part_filled else "at its best until then",
+            at=datetime.combine(jar.best_by.typ, datetime.min.time(), now.tzinfo),
+            until=None,
+            batch_id=None,
+            step_id=None,
+            jar_id=jar.id,
+        )
+        for jar in fading[:MOST_JARS]
+        if jar.best_by
+    ]

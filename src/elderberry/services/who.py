@@ -1,0 +1,15 @@
+"""Who asks: the signed-in person and their household."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Who:
+    """The signed-in person; every query goes through household_id."""
+
+    household_id: int
+    person_id: int
+    name: str
+    role: str

@@ -1,0 +1,72 @@
+"""Batches, their operations, and how lots go through them."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, String, UniqueConstraint
+from sqlalchemy.orm import Mapped, mapped_column
+
+from elderberry.store.base import Base, Json, Owned, code_type, one_of
+
+KEEPS = ("shelf", "chill", "freeze")
+SIDES = ("in", "out")
+
+
+class Batch(Owned, Base):
+    """One run of a method; what stands here is the plan, what happened are its events.
+
+    load: what was asked for; process: the tested time the plan was made with, or empty.
+    version: counts the changes, so that a screen can tell whether it is behind.
+    """
+
+    __tablename__ = "batch"
+    __table_args__ = (UniqueConstraint("household_id", "code"), one_of("keep", KEEPS))
+    code: Mapped[str] = mapped_column(code_type(24))
+    title: Mapped[str] = mapped_column(String(120))
+    method_key: Mapped[str] = mapped_column(String(60))
+    method_version: Mapped[int]
+    fruit_key: Mapped[str] = mapped_column(String(40))
+    fruit_lot_id: Mapped[int] = mapped_column(BigInteger, ForeignKey("lot.id"))
+    keep: Mapped[str] = mapped_column(String(12))
+    load: Mapped[Json]
+    predicted: Mapped[Json]
+    process: Mapped[Json]
+    started_at: Mapped[datetime]
+    started_by: Mapped[int] = mapped_column(BigInteger, ForeignKey("person.id"))
+    version: Mapped[int] = mapped_column(default=1)
+
+
+class Operation(Owned, Base):
+    """One step of a batch as planned; its state is what its events amount to."""
+
+    __tablename__ = "operation"
+    __table_args__ = (
+        UniqueConstraint("batch_id", "key"),
+        CheckConstraint("minutes_lo <= minutes and minutes <= minutes_hi", name="minutes_rise"),
+    )
+    batch_id: Mapped[int] = mapped_column(
+        BigInteger, ForeignKey("batch.id", ondelete="CASCADE"), index=True
+    )
+    position: Mapped[int]
+    key: Mapped[str] = mapped_column(String(40))
+    kind: Mapped[str] = mapped_column(String(24))
+    station_id: Mapped[int | None] = mapped_column(BigInteger, ForeignKey("station.id"))
+    minutes_lo: Mapped[float]
+    minutes: Mapped[float]
+    minutes_hi: Mapped[float]
+    params: Mapped[Json]
+
+
+class OperationLot(Owned, Base):
+    """An edge of the flow: a lot goes into an operation, or comes out of it."""
+
+    __tablename__ = "operation_lot"
+    __table_args__ = (UniqueConstraint("operation_id", "lot_id", "side"), one_of("side", SIDES))
+    operation_id: Mapped[int] = mapped_column(
+        BigInteger, ForeignKey("operation.id", ondelete="CASCADE"), index=True
+    )
+    lot_id: Mapped[int] = mapped_column(
+        BigInteger, ForeignKey("lot.id", ondelete="CASCADE"), index=True
+    )
+    side: Mapped[str] = mapped_column(String(4))

@@ -1,0 +1,55 @@
+"""Jars in stock, and filled ones."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, String, UniqueConstraint
+from sqlalchemy.orm import Mapped, mapped_column
+
+from elderberry.core.lifecycle import Seal
+from elderberry.store.base import Base, Json, Owned, code_type, one_of
+
+
+class JarStock(Owned, Base):
+    """Empty jars of a kind, and new lids for them."""
+
+    __tablename__ = "jar_stock"
+    __table_args__ = (
+        UniqueConstraint("household_id", "jar_kind"),
+        CheckConstraint("jars >= 0", name="jars_not_negative"),
+        CheckConstraint("lids >= 0", name="lids_not_negative"),
+    )
+    jar_kind: Mapped[str] = mapped_column(String(24))
+    jars: Mapped[int]
+    lids: Mapped[int]
+
+
+class Jar(Owned, Base):
+    """One filled container.
+
+    seal, place_id and placed_at are what its events amount to, kept here so that a shelf of
+    thousands is one query; process is the record of the process it went through, or empty.
+    """
+
+    __tablename__ = "jar"
+    __table_args__ = (
+        UniqueConstraint("household_id", "code"),
+        one_of("seal", Seal),
+        CheckConstraint("fill_ml > 0", name="fill_ml_positive"),
+    )
+    batch_id: Mapped[int] = mapped_column(
+        BigInteger, ForeignKey("batch.id", ondelete="CASCADE"), index=True
+    )
+    lot_id: Mapped[int] = mapped_column(BigInteger, ForeignKey("lot.id"))
+    code: Mapped[str] = mapped_column(code_type(32))
+    label: Mapped[str] = mapped_column(String(120))
+    jar_kind: Mapped[str] = mapped_column(String(24))
+    fill_ml: Mapped[float]
+    part_filled: Mapped[bool]
+    canner_load: Mapped[int]
+    seal: Mapped[str] = mapped_column(String(12))
+    place_id: Mapped[int | None] = mapped_column(BigInteger, ForeignKey("place.id"), index=True)
+    placed_at: Mapped[datetime]
+    filled_at: Mapped[datetime]
+    process: Mapped[Json]

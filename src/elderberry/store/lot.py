@@ -1,0 +1,37 @@
+"""Lots: amounts of something at a place in the flow."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, String
+from sqlalchemy.orm import Mapped, mapped_column
+
+from elderberry.store.base import Base, Json, Owned, one_of
+
+LOT_KINDS = ("fruit", "juice", "pomace", "steam", "jars")
+
+
+class Lot(Owned, Base):
+    """A lot; a fruit lot came in by itself, every other one out of a batch's operation.
+
+    predicted holds the estimates of the plan: mass_g, volume_ml, brix, ph, acidity_g_l.
+    """
+
+    __tablename__ = "lot"
+    __table_args__ = (
+        one_of("kind", LOT_KINDS),
+        CheckConstraint("mass_g > 0", name="mass_g_positive"),
+    )
+    batch_id: Mapped[int | None] = mapped_column(
+        BigInteger, ForeignKey("batch.id", ondelete="CASCADE", use_alter=True), index=True
+    )
+    key: Mapped[str] = mapped_column(String(40))
+    kind: Mapped[str] = mapped_column(String(12))
+    name: Mapped[str] = mapped_column(String(120))
+    fruit_key: Mapped[str] = mapped_column(String(40))
+    predicted: Mapped[Json]
+    mass_g: Mapped[float | None]
+    source: Mapped[str | None] = mapped_column(String(120))
+    picked_on: Mapped[date | None]
+    created_at: Mapped[datetime]

@@ -1,0 +1,44 @@
+"""People, their sessions, and failed sign-ins."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy import BigInteger, ForeignKey, String
+from sqlalchemy.orm import Mapped, mapped_column
+
+from elderberry.store.base import Base, Owned, code_type, one_of
+
+ROLES = ("keeper", "helper", "guest")
+
+
+class Person(Owned, Base):
+    """Someone of a household; password_hash is Argon2id."""
+
+    __tablename__ = "person"
+    __table_args__ = (one_of("role", ROLES),)
+    name: Mapped[str] = mapped_column(String(80))
+    sign_in: Mapped[str] = mapped_column(code_type(80), unique=True)
+    password_hash: Mapped[str] = mapped_column(code_type(200))
+    role: Mapped[str] = mapped_column(String(12))
+
+
+class Session(Owned, Base):
+    """A signed-in browser; only the hash of its token is kept."""
+
+    __tablename__ = "session"
+    token_hash: Mapped[str] = mapped_column(code_type(64), unique=True)
+    person_id: Mapped[int] = mapped_column(
+        BigInteger, ForeignKey("person.id", ondelete="CASCADE"), index=True
+    )
+    created_at: Mapped[datetime]
+    expires_at: Mapped[datetime]
+
+
+class SignInFailure(Base):
+    """A failed sign-in, for throttling."""
+
+    __tablename__ = "sign_in_failure"
+    id: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=True)
+    sign_in: Mapped[str] = mapped_column(code_type(80), index=True)
+    at: Mapped[datetime]

@@ -1,0 +1,25 @@
+"""Places where jars live."""
+
+from __future__ import annotations
+
+from sqlalchemy import CheckConstraint, String
+from sqlalchemy.orm import Mapped, mapped_column
+
+from elderberry.store.base import Base, Owned, one_of
+
+PLACE_KINDS = ("shelf", "cellar", "refrigerator", "freezer")
+
+
+class Place(Owned, Base):
+    """A shelf, cellar, refrigerator or freezer with its temperature [°C] and light."""
+
+    __tablename__ = "place"
+    __table_args__ = (
+        one_of("kind", PLACE_KINDS),
+        CheckConstraint("temp_c between -40 and 45", name="temp_c_possible"),
+    )
+    name: Mapped[str] = mapped_column(String(80))
+    kind: Mapped[str] = mapped_column(String(16))
+    position: Mapped[int]
+    temp_c: Mapped[float]
+    light: Mapped[bool]

@@ -1,0 +1,230 @@
+"""The API by whole bodies: answers, problems, households apart, people at the same time."""
+
+from __future__ import annotations
+
+import re
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from sqlalchemy import Engine
+from tests.api.conftest import Kitchen
+from tests.conftest import CHEAP
+
+from elderberry.api.app import create_app
+from elderberry.api.settings import Settings
+
+DAMSONS = {"fruit_key": "damson", "fruit_kg": 12.0, "jar_kinds": ["pint"]}
+
+
+def start(kitchen: Kitchen, **more: Any) -> dict[str, Any]:
+    answer = kitchen.client.post("/api/batches", json={**DAMSONS, **more})
+    assert answer.status_code == 201, answer.text
+    batch: dict[str, Any] = answer.json()
+    return batch
+
+
+def step_path(batch: dict[str, Any], number: int = 0) -> str:
+    return f"/api/batches/{batch['id']}/steps/{batch['steps'][number]['id']}"
+
+
+def test_the_kitchen_says_where_water_boils(here: Kitchen) -> None:
+    body = here.client.get("/api/kitchen").json()
+    assert body["altitude_m"] == 585
+    assert body["boiling_point_c"] == pytest.approx(98.0, abs=0.06)
+    assert {f["key"] for f in body["fruits"]} >= {"damson", "apple", "quince"}
+
+
+def test_a_plan_holds_everything_the_screen_shows(here: Kitchen) -> None:
+    body = here.client.post("/api/plans", json=DAMSONS).json()
+    assert body["loads"] == 3
+    assert body["juice_l"]["lo"] < body["juice_l"]["typ"] < body["juice_l"]["hi"]
+    assert body["brix"]["evidence"] == body["ph"]["evidence"] == "typical"
+    assert body["process"]["minutes"] == 15
+    assert body["process"]["source"] == "extension juice bulletins"
+    assert body["process"]["schools"] == {"row": 15, "per_thousand": 12, "banded": 15}
+    assert body["generous"]["count"] > body["expected"]["count"]
+    assert body["may_start"]
+    assert {f["level"] for f in body["findings"]} == {"caution", "note"}
+    assert all(f["source"] for f in body["findings"])
+    thickness = {lot["key"]: lot["mass_g"]["typ"] for lot in body["lots"]}
+    came = thickness["fruit"] + sum(v for k, v in thickness.items() if k.startswith("steam"))
+    went = sum(v for k, v in thickness.items() if k.startswith(("juice", "pomace")))
+    assert came == pytest.approx(went, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("change", "pointer", "words"),
+    [
+        ({"fruit_kg": -3}, "/fruit_kg", "at least 0.05"),
+        ({"fruit_kg": 90_000}, "/fruit_kg", "at most 500"),
+        ({"fruit_kg": "plenty"}, "/fruit_kg", "has to be a number"),
+        ({"ph": 31}, "/ph", "at most 7.5"),
+        ({"brix": 0}, "/brix", "at least 1"),
+        ({"fruit_key": "durian"}, "/fruit_key", "no fruit called 'durian'"),
+        ({"fruit_key": "grapefruit"}, "/fruit_key", "not steam-juiced"),
+        ({"jar_kinds": ["bathtub"]}, "/jar_kinds", "no kind of jar"),
+        (
+            {"fruit_kg": 20, "loads": 1},
+            "/loads",
+            "do not fit a basket of 8 l in 1 load: it takes 5",
+        ),
+        ({"keep": "bury"}, "/keep", "shelf"),
+        ({"sugar": 3}, "/sugar", "does not know this field"),
+    ],
+)
+def test_a_bad_figure_is_named_at_its_field(
+    here: Kitchen, change: dict[str, Any], pointer: str, words: str
+) -> None:
+    answer = here.client.post("/api/plans", json={**DAMSONS, **change})
+    assert answer.status_code == 422
+    assert answer.headers["content-type"] == "application/problem+json"
+    body = answer.json()
+    assert body["status"] == 422
+    assert body["type"].startswith("urn:elderberry:")
+    assert [e["pointer"] for e in body["errors"]] == [pointer]
+    assert words in body["errors"][0]["detail"]
+    assert here.client.post("/api/batches", json={**DAMSONS, **change}).status_code == 422
+    assert here.client.get("/api/batches").json() == []
+
+
+def test_a_stop_is_a_problem_with_its_reason_and_remedy(here: Kitchen) -> None:
+    answer = here.client.post("/api/batches", json={**DAMSONS, "fruit_key": "elderberry"})
+    assert answer.status_code == 409
+    body = answer.json()
+    assert body["code"] == "product-untested"
+    assert body["finding"]["level"] == "stop"
+    assert body["finding"]["change"] == "keep=chill"
+
+
+def test_a_step_is_started_read_lengthened_and_finished(here: Kitchen) -> None:
+    batch = start(here)
+    path = step_path(batch)
+    begun = here.client.post(f"{path}/start").json()["steps"][0]
+    assert begun["phase"] == "running"
+    assert begun["due_at"] is not None
+    longer = here.client.post(
+        f"{path}/more-time", json={"minutes": 15, "reason": "skins still whole"}
+    ).json()
+    assert longer["steps"][0]["extra_minutes"] == 15
+    sent = {"quantity": "brix", "value": 13.4, "instrument": "refractometer"}
+    read = here.client.post(f"{path}/readings", json=sent).json()["steps"][0]["readings"][0]
+    assert (read["value"], read["agreement"], read["by"]) == (13.4, "agrees", "Oda")
+    said = {"readings": [{"quantity": "volume_ml", "value": 2000, "instrument": "jug"}]}
+    done = here.client.post(f"{path}/finish", json=said).json()
+    assert done["steps"][0]["phase"] == "done"
+    assert done["juice_measured_l"] == 2
+    assert done["version"] == 5
+    late = here.client.post(f"{path}/readings", json=sent)
+    assert (late.status_code, late.json()["code"]) == (409, "already-finished")
+    assert "already finished by Oda" in late.json()["detail"]
+
+
+def test_two_people_finish_the_same_step_at_once(here: Kitchen) -> None:
+    batch = start(here)
+    path = step_path(batch)
+    here.client.post(f"{path}/start")
+    with ThreadPoolExecutor(4) as pool:
+        answers = list(pool.map(lambda _: here.client.post(f"{path}/finish", json={}), range(4)))
+    assert sorted(a.status_code for a in answers) == [200, 409, 409, 409]
+    assert {a.json()["code"] for a in answers if a.status_code == 409} == {"already-finished"}
+
+
+def test_a_retry_is_answered_and_not_repeated(here: Kitchen) -> None:
+    key = {"Idempotency-Key": "the-same"}
+    first, second = (
+        here.client.post("/api/batches", json=DAMSONS, headers=key).json() for _ in range(2)
+    )
+    assert first["id"] == second["id"]
+    assert len(here.client.get("/api/batches").json()) == 1
+
+
+def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: Kitchen) -> None:
+    theirs = start(elsewhere)
+    ids = {"batch_id": theirs["id"], "step_id": theirs["steps"][0]["id"], "jar_id": 1}
+    routes = here.client.get("/api/openapi.json").json()["paths"]
+    tried = 0
+    bodies = {
+        "/finish": {}, "/more-time": {"minutes": 5, "reason": "because"},
+        "/notes": {"what": "refilled"}, "/seal": {"held": True}, "/ending": {"keep": "chill"},
+        "/readings": {"quantity": "brix", "value": 12, "instrument": "refractometer"},
+    }  # fmt: skip
+    for path, methods in routes.items():
+        if "{" not in path:
+            continue
+        url = path.format(**ids)
+        for method in methods:
+            body = next((b for end, b in bodies.items() if path.endswith(end)), None)
+            answer = here.client.request(method.upper(), url, json=body)
+            assert answer.status_code == 404, (method, url, answer.text)
+            tried += 1
+    assert tried >= 10
+    assert here.client.get("/api/batches").json() == []
+    assert here.client.get("/api/hob").json() == []
+
+
+def test_a_strangers_step_under_our_batch_is_not_found(here: Kitchen, elsewhere: Kitchen) -> None:
+    ours, theirs = start(here), start(elsewhere)
+    path = f"/api/batches/{ours['id']}/steps/{theirs['steps'][0]['id']}/start"
+    assert here.client.post(path).status_code == 404
+
+
+def test_nothing_is_shown_to_whoever_is_not_signed_in(here: Kitchen, committed: Engine) -> None:
+    stranger = TestClient(create_app(Settings(committed, hasher=CHEAP)))
+    for path in ("/api/kitchen", "/api/batches", "/api/shelf", "/api/today", "/api/events"):
+        assert stranger.get(path).status_code == 401
+    assert stranger.get("/api/session").json() == {
+        "name": None, "role": None, "demo": False, "founded": True,
+    }  # fmt: skip
+    assert stranger.post("/api/session/demo").status_code == 404
+
+
+def test_sign_in_is_http_only_and_throttled(here: Kitchen, committed: Engine) -> None:
+    client = TestClient(create_app(Settings(committed, hasher=CHEAP)))
+    wrong = {"sign_in": "sallow-hill", "password": "guess"}
+    codes = [client.post("/api/session", json=wrong).status_code for _ in range(9)]
+    assert codes == [401] * 8 + [429]
+    cookie = here.client.post("/api/session/household", json={}).headers.get("set-cookie")
+    assert cookie is None
+    assert here.client.request("DELETE", "/api/session").status_code == 204
+    assert here.client.get("/api/kitchen").status_code == 401
+
+
+def test_the_session_cookie_is_out_of_reach_of_scripts(here: Kitchen) -> None:
+    named = {"sign_in": "sallow-hill", "password": "sallow-hill" * 2}
+    cookie = here.client.post("/api/session", json=named).headers["set-cookie"]
+    assert re.search(r"HttpOnly", cookie)
+    assert re.search(r"samesite=strict", cookie, re.IGNORECASE)
+
+
+def test_an_empty_installation_founds_one_household(committed: Engine) -> None:
+    client = TestClient(create_app(Settings(committed, hasher=CHEAP)))
+    new = {
+        "household": "Our kitchen", "altitude_m": 585, "time_zone": "Europe/Vienna",
+        "name": "Wenna", "sign_in": "Wenna", "password": "correct horse",
+    }  # fmt: skip
+    short = client.post("/api/session/household", json={**new, "password": "short"})
+    assert short.json()["errors"][0]["pointer"] == "/password"
+    assert client.post("/api/session/household", json=new).status_code == 201
+    assert client.get("/api/kitchen").json()["name"] == "Our kitchen"
+    again = client.post("/api/session/household", json=new)
+    assert (again.status_code, again.json()["code"]) == (409, "household-exists")
+
+
+def test_changes_from_other_sites_are_refused(here: Kitchen) -> None:
+    for headers in ({"Origin": "https://elsewhere.example"}, {"Sec-Fetch-Site": "cross-site"}):
+        answer = here.client.post("/api/batches", json=DAMSONS, headers=headers)
+        assert (answer.status_code, answer.json()["code"]) == (403, "other-site")
+
+
+def test_answers_carry_a_strict_policy(here: Kitchen) -> None:
+    headers = here.client.get("/api/kitchen").headers
+    assert "script-src 'self'" in headers["content-security-policy"]
+    assert headers["cache-control"] == "no-store"
+
+
+def test_an_address_that_is_not_there_is_a_problem_too(here: Kitchen) -> None:
+    answer = here.client.get("/api/nowhere")
+    assert answer.status_code == 404
+    assert answer.json()["title"] == "Not Found"

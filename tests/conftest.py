@@ -1,0 +1,69 @@
+"""A real MariaDB for the tests, quick and forgetful, on loopback; or yours by DATABASE_URL."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from argon2 import PasswordHasher
+from hypothesis import settings
+from sqlalchemy import Engine, delete
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.local.mariadb import QUICK_AND_FORGETFUL, PrivateMariadb
+from elderberry.store import Base
+from elderberry.store.database import connect, migrate
+
+settings.register_profile("steady", deadline=None, derandomize=True)
+settings.load_profile("steady")
+
+CHEAP = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
+"""Argon2 at its cheapest, so that tests do not wait for it."""
+
+
+@pytest.fixture(scope="session")
+def mariadb() -> Iterator[PrivateMariadb]:
+    """A private MariaDB in memory."""
+    memory = Path("/dev/shm")
+    folder = Path(tempfile.mkdtemp(prefix="elderberry-", dir=memory if memory.is_dir() else None))
+    server = PrivateMariadb(folder, QUICK_AND_FORGETFUL)
+    try:
+        server.start()
+        yield server
+    finally:
+        server.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def engine(request: pytest.FixtureRequest) -> Iterator[Engine]:
+    """A migrated database."""
+    url = os.environ.get("DATABASE_URL") or request.getfixturevalue("mariadb").url("tests")
+    made = connect(url)
+    migrate(made)
+    yield made
+    made.dispose()
+
+
+@pytest.fixture
+def orm(engine: Engine) -> Iterator[Orm]:
+    """A transaction on an empty database, undone afterwards."""
+    with engine.connect() as connection, connection.begin() as undone:
+        with Orm(connection, join_transaction_mode="create_savepoint") as session:
+            yield session
+        undone.rollback()
+
+
+@pytest.fixture
+def committed(engine: Engine) -> Iterator[Engine]:
+    """The database for tests that really commit; emptied afterwards."""
+    yield engine
+    with engine.begin() as connection:
+        connection.exec_driver_sql("SET FOREIGN_KEY_CHECKS = 0")
+        for table in Base.metadata.tables.values():
+            connection.execute(delete(table))
+        connection.exec_driver_sql("SET FOREIGN_KEY_CHECKS = 1")

@@ -1,0 +1,108 @@
+"""Households and batches for tests, made by the services themselves."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+
+from sqlalchemy.orm import Session as Orm
+from tests.conftest import CHEAP
+
+from elderberry.services import batches, people, steps
+from elderberry.services.batch_view import Folder, folder_of
+from elderberry.services.plans import PlanRequest
+from elderberry.services.who import Who
+from elderberry.store import Batch, Household, Kitchen
+
+NOON = datetime(2026, 10, 3, 12, tzinfo=UTC)
+
+
+def minutes(count: float) -> datetime:
+    """So many minutes after noon."""
+    return NOON + timedelta(minutes=count)
+
+
+def household(orm: Orm, name: str = "Sallow Hill", altitude_m: float | None = 585) -> Who:
+    """A furnished household with one keeper, whose password is the sign-in name twice."""
+    row = Household(name=name, created_at=NOON)
+    orm.add(row)
+    orm.flush()
+    orm.add(
+        Kitchen(household_id=row.id, name=name, altitude_m=altitude_m, time_zone="Europe/Vienna")
+    )
+    people.furnish(orm, row.id)
+    sign_in = name.lower().replace(" ", "-")
+    person = people.add_person(orm, row.id, "Oda", sign_in, sign_in * 2, "keeper", CHEAP)
+    return Who(row.id, person.id, person.name, person.role)
+
+
+def request(fruit: str = "damson", kg: float = 4.0, **more: object) -> PlanRequest:
+    """A small load that makes one basket."""
+    return PlanRequest(fruit, kg, **{"jar_kinds": ("pint",), **more})  # type: ignore[arg-type]
+
+
+class Work:
+    """A batch under the hands of a test."""
+
+    def __init__(self, orm: Orm, who: Who, asked: PlanRequest | None = None) -> None:
+        self.orm, self.who = orm, who
+        self.batch: Batch = batches.start(orm, who, asked or request(), NOON)
+
+    @property
+    def folder(self) -> Folder:
+        """The batch as it stands."""
+        self.orm.expire_all()
+        return folder_of(self.orm, self.who, self.batch.id)
+
+    def step_id(self, key: str) -> int:
+        """Id of the step with this key."""
+        return next(o.id for o in self.folder.operations if o.key == key)
+
+    def do(
+        self,
+        key: str,
+        at: float,
+        act: Callable[[steps.Change], None] = steps.start,
+        retry: str | None = None,
+    ) -> Folder:
+        """Do something at a step, so many minutes after noon."""
+        return steps.change(
+            self.orm, self.who, self.batch.id, self.step_id(key), minutes(at), retry, act
+        )
+
+    def finish(self, key: str, at: float, **said: object) -> Folder:
+        """Finish a step with what was said."""
+        done = steps.Finish(**said)  # type: ignore[arg-type]
+        return self.do(key, at, lambda made: steps.finish(made, done))
+
+    def to_filled(self, jars: int = 4, part_ml: float = 100) -> None:
+        """Steam, heat and fill."""
+        self.do("steam_juice-1", 1)
+        self.finish("steam_juice-1", 65, readings=(reading("volume_ml", 2000, "jug"),))
+        self.do("heat_to", 66)
+        self.finish("heat_to", 80, readings=(reading("temp_c", 89, "thermometer"),))
+        self.finish(
+            "fill",
+            90,
+            jars=(steps.JarEntry("pint", jars),),
+            part_kind="pint" if part_ml else None,
+            part_ml=part_ml,
+        )
+
+    def to_cooling(self, jars: int = 4, part_ml: float = 100) -> None:
+        """All the way to the cool rack, out of the canner at minute 116."""
+        self.to_filled(jars, part_ml)
+        self.do("process-1", 92)
+        self.do("process-1", 100, lambda made: steps.boil(made, reached=True))
+        self.finish("process-1", 116)
+
+    def look(self, number: int, at: float, held: bool = True, then: str | None = None) -> Folder:
+        """Look at the seal of a jar, counted from 0."""
+        jar_id = self.folder.jars[number].id
+        check = [o.key for o in self.folder.operations if o.kind == "seal_check"][-1]
+        return self.do(check, at, lambda made: steps.look_at_seal(made, jar_id, held, then))
+
+
+def reading(quantity: str, value: float, instrument: str) -> steps.ReadingEntry:
+    """A reading as typed."""
+    return steps.ReadingEntry(quantity, value, instrument)

@@ -96,11 +96,11 @@ class Work:
         self.do("process-1", 100, lambda made: steps.boil(made, reached=True))
         self.finish("process-1", 116)
 
-    def look(self, number: int, at: float, held: bool = True, then: str | None = None) -> Folder:
+    def look(self, number: int, at: float, held: bool = True, way_on: str | None = None) -> Folder:
         """Look at the seal of a jar, counted from 0."""
         jar_id = self.folder.jars[number].id
         check = [o.key for o in self.folder.operations if o.kind == "seal_check"][-1]
-        return self.do(check, at, lambda made: steps.look_at_seal(made, jar_id, held, then))
+        return self.do(check, at, lambda made: steps.look_at_seal(made, jar_id, held, way_on))
 
 
 def reading(quantity: str, value: float, instrument: str) -> steps.ReadingEntry:

@@ -195,7 +195,7 @@ def test_a_failed_seal_is_processed_again_chilled_or_frozen(orm: Orm) -> None:
     with pytest.raises(FieldError, match="what becomes of it"):
         work.look(0, HALF_A_DAY, held=False)
     for number, then in enumerate(("reprocess", "chill", "freeze")):
-        work.look(number, HALF_A_DAY, held=False, then=then)
+        work.look(number, HALF_A_DAY, held=False, way_on=then)
     work.look(3, HALF_A_DAY)
     work.finish("seal_check", HALF_A_DAY + 5)
     assert [j.seal for j in work.folder.jars] == [
@@ -219,8 +219,8 @@ def test_after_a_day_a_failed_jar_is_not_processed_again(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.to_cooling()
     with pytest.raises(Refusal, match="24 hours"):
-        work.look(0, 116 + 24 * 60 + 1, held=False, then="reprocess")
-    work.look(0, 116 + 24 * 60 + 1, held=False, then="chill")
+        work.look(0, 116 + 24 * 60 + 1, held=False, way_on="reprocess")
+    work.look(0, 116 + 24 * 60 + 1, held=False, way_on="chill")
 
 
 def test_a_stop_forbids_starting_and_chilling_is_the_way_on(orm: Orm) -> None:
@@ -271,10 +271,13 @@ def test_nothing_is_read_at_a_step_that_is_over_or_not_begun(orm: Orm) -> None:
 
 
 def test_a_station_holds_one_step_at_a_time(orm: Orm) -> None:
-    work = Work(orm, household(orm), request(kg=12))
+    who = household(orm)
+    work, other = Work(orm, who, request(kg=12)), Work(orm, who)
     work.do("steam_juice-1", 1)
-    with pytest.raises(Conflict, match="still busy with: Steam load 1 of 3"):
+    with pytest.raises(Conflict, match="waits for: Steam load 1 of 3"):
         work.do("steam_juice-2", 2)
+    with pytest.raises(Conflict, match="still busy with: Steam load 1 of 3"):
+        other.do("steam_juice-1", 2)
 
 
 def test_jars_are_counted_against_pot_and_stock(orm: Orm) -> None:

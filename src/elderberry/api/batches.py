@@ -34,7 +34,9 @@ def list_batches(orm: Transaction, who: Person) -> list[BatchLine]:
 
 
 @router.post("", status_code=201)
-def start_batch(sent: PlanCreate, orm: Transaction, who: Person, now: Now, key: RetryKey) -> BatchView:
+def start_batch(
+    sent: PlanCreate, orm: Transaction, who: Person, now: Now, key: RetryKey
+) -> BatchView:
     """Start a batch from a plan."""
     return batch_view.view(orm, who, batches.start(orm, who, sent.request(), now, key))
 
@@ -129,4 +131,4 @@ def reading(sent: ReadingCreate, step: Step) -> BatchView:
 @router.post(f"{STEP}/jars/{{jar_id}}/seal")
 def seal(jar_id: int, sent: SealSeen, step: Step) -> BatchView:
     """A jar of a seal check, looked at."""
-    return step.make(lambda made: steps.look_at_seal(made, jar_id, sent.held, sent.then))
+    return step.make(lambda made: steps.look_at_seal(made, jar_id, sent.held, sent.way_on))

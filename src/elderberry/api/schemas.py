@@ -119,4 +119,4 @@ class SealSeen(Sent):
     """Whether a jar's seal held and, where it did not, what becomes of it."""
 
     held: bool
-    then: Literal["reprocess", "chill", "freeze"] | None = None
+    way_on: Literal["reprocess", "chill", "freeze"] | None = None

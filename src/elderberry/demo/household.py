@@ -88,7 +88,7 @@ class Cook:
 
 
 def _held(jar_id: int) -> Callable[[steps.Change], None]:
-    return lambda made: steps.look_at_seal(made, jar_id, held=True, then=None)
+    return lambda made: steps.look_at_seal(made, jar_id, held=True, way_on=None)
 
 
 def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:

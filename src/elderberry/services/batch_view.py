@@ -42,6 +42,8 @@ STEP_EVENTS = {kind for _, kind in lifecycle.TRANSITIONS}
 SECOND_GO = 100
 """Canner loads numbered above this are of jars whose seal failed the first time."""
 PAN_WARNING = timedelta(minutes=10)
+EXCLUSIVE = {"juicer", "burner", "canner"}
+"""Stations that hold one step at a time."""
 ASKED = {
     "steam_juice": ("volume_ml", "brix", "ph"),
     "heat_to": ("temp_c", "brix", "ph", "volume_ml"),
@@ -115,16 +117,24 @@ class Folder:
         return self.states[operation.id].phase
 
     def waits_for(self, operation: Operation) -> Operation | None:
-        """The first step that has to be over before this one can begin."""
+        """The first step that has to be over before this one can begin: what makes its lots,
+        or what is on its station.
+        """
         needed = set(self.edges[operation.id]["in"])
         for other in self.operations:
             if other.id == operation.id:
                 break
             made = self.edges[other.id]["out"]
             over = self.phase(other) in {Phase.DONE, Phase.DROPPED}
-            if not over and (needed & set(made) or _goes_before(other, operation)):
+            busy = self.phase(other) is Phase.RUNNING and self._same_station(other, operation)
+            if not over and (needed & set(made) or _goes_before(other, operation) or busy):
                 return other
         return None
+
+    def _same_station(self, one: Operation, other: Operation) -> bool:
+        station = self.stations.get(one.station_id or 0)
+        shared = one.station_id == other.station_id
+        return shared and station is not None and station.kind in EXCLUSIVE
 
     def lot_of(self, operation: Operation) -> Lot | None:
         """The juice that a reading at this step is about."""

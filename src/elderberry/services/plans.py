@@ -102,6 +102,7 @@ class ProcessView:
     source: str
     fill_c: float
     headspace_mm: float
+    max_ph: float | None
     sterilise_min: int | None
     altitude_ft: float
     heater: str
@@ -298,6 +299,7 @@ def process_view(time: process.ProcessTime) -> ProcessView:
         source=time.source,
         fill_c=time.fill_c,
         headspace_mm=round(time.headspace_in * 25.4, 1),
+        max_ph=time.row.max_ph,
         sterilise_min=time.sterilise_min,
         altitude_ft=time.altitude_ft,
         heater=time.heater,

@@ -54,7 +54,7 @@ def put(orm: Orm, who: Who, jar: Jar, place: Place, now: datetime) -> None:
     jar.place_id, jar.placed_at = place.id, now
 
 
-def look_at(made: Change, jar_id: int, held: bool, then: str | None) -> None:
+def look_at(made: Change, jar_id: int, held: bool, way_on: str | None) -> None:
     """Say of one jar whether its seal held and, where it did not, what becomes of it.
 
     Raises:
@@ -69,16 +69,16 @@ def look_at(made: Change, jar_id: int, held: bool, then: str | None) -> None:
     if held:
         _set(made, jar, "seal_held")
         return
-    if then not in WAYS_ON:
-        raise FieldError("/then", "Say what becomes of it: process again, chill or freeze.")
-    if then == "reprocess":
+    if way_on not in WAYS_ON:
+        raise FieldError("/way_on", "Say what becomes of it: process again, chill or freeze.")
+    if way_on == "reprocess":
         _check_within_a_day(made, jar)
     _set(made, jar, "seal_failed")
-    _set(made, jar, WAYS_ON[then])
-    if then == "reprocess":
+    _set(made, jar, WAYS_ON[way_on])
+    if way_on == "reprocess":
         jar.canner_load = _again_load(made)
     else:
-        kind = "refrigerator" if then == "chill" else "freezer"
+        kind = "refrigerator" if way_on == "chill" else "freezer"
         put(made.orm, made.who, jar, kitchens.place(made.orm, made.who, kind), made.now)
 
 

@@ -18,15 +18,13 @@ from elderberry.core.errors import OutOfRange, Refusal, Unknown
 from elderberry.core.lifecycle import Phase, StepEvent
 from elderberry.core.rules import refuse
 from elderberry.services import batches, kitchens, seals
-from elderberry.services.batch_view import Folder, folder_of, jar_ids, seal_from, title
+from elderberry.services.batch_view import EXCLUSIVE, Folder, folder_of, jar_ids, seal_from, title
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.fillings import fill_jars
 from elderberry.services.who import Who
 from elderberry.store import Operation, Reading, queries
 from elderberry.store.base import Json
 
-EXCLUSIVE = {"juicer", "burner", "canner"}
-"""Stations that hold one step at a time."""
 STARTS_BY_ITSELF = {"heat_to", "fill", "seal_check", "chill", "freeze"}
 """Steps with nothing to time: a reading or Done starts them, so nobody presses twice."""
 
@@ -364,7 +362,7 @@ _FINISH: Mapping[str, Callable[[Change, Finish], None]] = {
 }
 
 
-def look_at_seal(made: Change, jar_id: int, held: bool, then: str | None) -> None:
+def look_at_seal(made: Change, jar_id: int, held: bool, way_on: str | None) -> None:
     """Say of one jar of a seal check whether its seal held; the first look starts the check."""
     _must_be_running(made)
-    seals.look_at(made, jar_id, held, then)
+    seals.look_at(made, jar_id, held, way_on)

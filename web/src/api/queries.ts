@@ -1,0 +1,58 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { api, body } from "@/api/client";
+import type { PlanCreate } from "@/api/types";
+
+export const sessionQuery = queryOptions({
+  queryKey: ["session"],
+  queryFn: () => body(api.GET("/api/session")),
+  staleTime: 60_000,
+});
+
+export const kitchenQuery = queryOptions({
+  queryKey: ["kitchen"],
+  queryFn: () => body(api.GET("/api/kitchen")),
+  staleTime: 60_000,
+});
+
+export const hobQuery = queryOptions({
+  queryKey: ["live", "hob"],
+  queryFn: () => body(api.GET("/api/hob")),
+  refetchInterval: 30_000,
+});
+
+export const todayQuery = queryOptions({
+  queryKey: ["live", "today"],
+  queryFn: () => body(api.GET("/api/today")),
+  refetchInterval: 60_000,
+});
+
+export const batchesQuery = queryOptions({
+  queryKey: ["live", "batches"],
+  queryFn: () => body(api.GET("/api/batches")),
+});
+
+export const batchQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["live", "batch", id],
+    queryFn: () => body(api.GET("/api/batches/{batch_id}", { params: { path: { batch_id: id } } })),
+    refetchInterval: 30_000,
+  });
+
+export const planQuery = (asked: PlanCreate) =>
+  queryOptions({
+    queryKey: ["plan", asked],
+    queryFn: () => body(api.POST("/api/plans", { body: asked })),
+    placeholderData: keepPreviousData,
+    staleTime: 30_000,
+  });
+
+export const shelfQuery = queryOptions({
+  queryKey: ["live", "shelf"],
+  queryFn: () => body(api.GET("/api/shelf")),
+});
+
+export const jarQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["live", "jar", id],
+    queryFn: () => body(api.GET("/api/jars/{jar_id}", { params: { path: { jar_id: id } } })),
+  });

@@ -1,0 +1,40 @@
+import type { components } from "@/api/schema";
+
+type Schemas = components["schemas"];
+
+export type Estimate = Schemas["Estimate"];
+export type Finding = Schemas["Finding"];
+export type KitchenView = Schemas["KitchenView"];
+export type JarKind = Schemas["JarKindView"];
+export type PlanCreate = Schemas["PlanCreate"];
+export type PlanView = Schemas["PlanView"];
+export type Packing = Schemas["PackingView"];
+export type ProcessView = Schemas["ProcessView"];
+export type FlowLot = Schemas["FlowLot"];
+export type FlowOperation = Schemas["FlowOperation"];
+export type BatchView = Schemas["BatchView"];
+export type BatchLine = Schemas["BatchLine"];
+export type StepView = Schemas["StepView"];
+export type LotView = Schemas["LotView"];
+export type JarView = Schemas["JarView"];
+export type JarPageView = Schemas["JarPage"];
+export type ShelfView = Schemas["ShelfView"];
+export type ShelfPlace = Schemas["ShelfPlace"];
+export type HobSlot = Schemas["HobSlot"];
+export type TodayView = Schemas["TodayView"];
+export type TodayItem = Schemas["TodayItem"];
+export type Session = Schemas["SessionPublic"];
+export type StepFinish = Schemas["StepFinish"];
+export type ReadingCreate = Schemas["ReadingCreate"];
+export type HouseholdCreate = Schemas["HouseholdCreate"];
+export type Askable = Schemas["Askable"];
+export type Evidence = Schemas["Evidence"];
+
+/** RFC 9457, with the fields ours carry. */
+export type Problem = {
+  status: number;
+  code: string;
+  detail: string;
+  errors?: { pointer: string; detail: string }[];
+  finding?: Finding;
+};

@@ -1,0 +1,80 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams, useSearchParams } from "react-router";
+import { Refused } from "@/api/client";
+import { batchQuery } from "@/api/queries";
+import type { BatchView, StepView } from "@/api/types";
+import { useZone } from "@/api/use-zone";
+import { LotsSoFar } from "@/cook/lots-so-far";
+import { Station } from "@/cook/station";
+import { StepBeads } from "@/cook/step-beads";
+import { moment } from "@/lib/format";
+import { useNow } from "@/lib/use-now";
+import { Empty, Said, Waiting } from "@/ui/notice";
+
+/** Cook: the batch by station. One step in focus, the others a press away. */
+export function Cook() {
+  const { batchId } = useParams();
+  const asked = useQuery(batchQuery(Number(batchId)));
+  const [params, setParams] = useSearchParams();
+  if (asked.error instanceof Refused && asked.error.problem.status === 404)
+    return <Empty>There is no such batch in this household.</Empty>;
+  if (asked.error && !asked.data) return <Said error={asked.error} />;
+  if (!asked.data) return <Waiting />;
+  const batch = asked.data;
+  const step = inFocus(batch, Number(params.get("step")));
+  return (
+    <div className="grid gap-x-8 gap-y-5 wide:grid-cols-[minmax(0,1fr)_15rem_15.5rem]">
+      <Heading batch={batch} />
+      <div className="grid min-w-0 content-start gap-5">
+        {step ? <Station key={step.id} batch={batch} step={step} /> : <Finished />}
+      </div>
+      <LotsSoFar batch={batch} />
+      <StepBeads
+        batch={batch}
+        focus={step?.id ?? 0}
+        onFocus={(id) => setParams({ step: String(id) }, { replace: true })}
+      />
+    </div>
+  );
+}
+
+/** The step asked for while it is open; else the running one due first; else the next that can begin. */
+function inFocus(batch: BatchView, wanted: number): StepView | undefined {
+  const asked = batch.steps.find((s) => s.id === wanted);
+  if (asked && (asked.phase === "running" || asked.phase === "waiting")) return asked;
+  const due = (s: StepView) => (s.due_at ? new Date(s.due_at).getTime() : 0);
+  const running = batch.steps
+    .filter((s) => s.phase === "running" && s.kind !== "cool")
+    .sort((a, b) => due(a) - due(b));
+  const ready = batch.steps.filter((s) => s.ready && s.kind !== "cool");
+  const cooling = batch.steps.find((s) => s.phase === "running");
+  const check = ready.find((s) => s.kind === "seal_check");
+  const other = ready.find((s) => s.kind !== "seal_check");
+  return running[0] ?? other ?? check ?? cooling;
+}
+
+function Heading({ batch }: { batch: BatchView }) {
+  const zone = useZone();
+  const now = useNow(60_000);
+  return (
+    <header className="wide:col-span-3">
+      <h1 className="text-3xl">{batch.title}</h1>
+      <p className="mt-1 text-slate">
+        {batch.code} · begun {moment(batch.started_at, now, zone)} by {batch.started_by}
+        {batch.source ? ` · ${batch.source}` : ""}
+      </p>
+    </header>
+  );
+}
+
+function Finished() {
+  return (
+    <Empty>
+      This batch is finished. Its jars stand on the{" "}
+      <Link className="underline" to="/shelf">
+        shelf
+      </Link>
+      .
+    </Empty>
+  );
+}

@@ -1,0 +1,219 @@
+import type { BatchView, StepView } from "@/api/types";
+import { mix, ofFruit } from "@/lib/colour";
+import { litres, plain } from "@/lib/format";
+import { useNow } from "@/lib/use-now";
+import { Glass } from "@/ui/glass";
+
+/** The station as it stands on the stove, with its levels. */
+export function Drawing({ batch, step }: { batch: BatchView; step: StepView }) {
+  if (step.kind === "steam_juice") return <Steamer batch={batch} step={step} />;
+  if (step.kind === "heat_to" || step.kind === "boil_through")
+    return <Pot batch={batch} step={step} />;
+  return <Jars batch={batch} step={step} />;
+}
+
+function shareDone(step: StepView, now: number): number {
+  if (step.phase === "done") return 1;
+  if (!step.clock_from || !step.due_at) return 0;
+  const [from, due] = [new Date(step.clock_from).getTime(), new Date(step.due_at).getTime()];
+  return Math.max(0, Math.min(1, (now - from) / (due - from)));
+}
+
+/** Basket, kettle and pan: fruit sinks, juice gathers, water goes. */
+function Steamer({ batch, step }: { batch: BatchView; step: StepView }) {
+  const now = useNow(5000);
+  const done = shareDone(step, now);
+  const lot = batch.lots.find((l) => step.gives.includes(l.key) && l.kind === "juice");
+  const juice = (lot?.predicted.volume_ml.typ ?? 0) * done ** 1.3;
+  const fruit = 92 - 44 * done;
+  const gathered = 8 + 34 * done ** 1.3;
+  const pan = step.pan
+    ? Math.max(
+        0,
+        Math.min(
+          1,
+          (new Date(step.pan.dry_at).getTime() - now) /
+            (new Date(step.pan.dry_at).getTime() - new Date(step.pan.since).getTime()),
+        ),
+      )
+    : 1;
+  return (
+    <svg
+      viewBox="0 0 270 300"
+      className="block w-full"
+      role="img"
+      aria-label={`Steam juicer, about ${litres(juice)} of juice so far`}
+    >
+      <g fill="var(--paper)" stroke="var(--line)" strokeWidth="2.5">
+        <path d="M28 48Q115 6 202 48Z" />
+        <circle cx="115" cy="19" r="7" fill="var(--line)" />
+        <rect x="24" y="48" width="182" height="108" />
+        <rect x="14" y="156" width="202" height="66" />
+        <rect x="8" y="222" width="214" height="70" />
+      </g>
+      <rect
+        x="28"
+        y={152 - fruit}
+        width="174"
+        height={fruit}
+        fill={mix(ofFruit(batch.colour), "#b7a58b", done * 0.6)}
+      />
+      <rect x="18" y={218 - gathered} width="194" height={gathered} fill={batch.colour} />
+      <rect x="12" y={288 - 52 * pan} width="206" height={52 * pan} fill="var(--water)" />
+      <path d="M216 196h16q14 0 14 16v76" fill="none" stroke="var(--line)" strokeWidth="7" />
+      <rect
+        x="236"
+        y="228"
+        width="20"
+        height="10"
+        fill="var(--hip)"
+        stroke="var(--line)"
+        strokeWidth="1.5"
+      />
+      <g className="font-text" fontSize="16" fontWeight="700" textAnchor="middle">
+        <Plate
+          x={115}
+          y={112}
+          text={
+            step.phase === "running"
+              ? `${step.title.replace("Steam load", "load")}`
+              : "fruit, mounded level"
+          }
+        />
+        <Plate
+          x={115}
+          y={194}
+          text={step.phase === "running" ? `about ${litres(juice)}` : "clamp shut"}
+        />
+        <Plate x={115} y={266} text={`water, ${plain((step.pan?.full_l ?? 4) * pan)} l`} />
+      </g>
+    </svg>
+  );
+}
+
+function Plate({ x, y, text }: { x: number; y: number; text: string }) {
+  const width = text.length * 8.4 + 16;
+  return (
+    <>
+      <rect
+        x={x - width / 2}
+        y={y - 17}
+        width={width}
+        height="24"
+        fill="var(--paper)"
+        stroke="var(--line)"
+      />
+      <text x={x} y={y} fill="var(--ink)">
+        {text}
+      </text>
+    </>
+  );
+}
+
+/** A pot with a thermometer that shows the mark to reach. */
+function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
+  const last = step.readings.filter((r) => r.quantity === "temp_c").at(-1)?.value;
+  const target = step.target_c ?? 88;
+  const y = (t: number) => 250 - 200 * Math.max(0, Math.min(1, (t - 20) / 85));
+  return (
+    <svg
+      viewBox="0 0 270 300"
+      className="block w-full"
+      role="img"
+      aria-label={`Pot, to ${plain(target, 1)} °C, last read ${plain(last)} °C`}
+    >
+      <rect
+        x="20"
+        y="120"
+        width="170"
+        height="150"
+        fill="var(--paper)"
+        stroke="var(--line)"
+        strokeWidth="2.5"
+      />
+      <rect x="23" y="165" width="164" height="102" fill={batch.colour} />
+      <path d="M4 150h16M190 150h16" stroke="var(--line)" strokeWidth="7" />
+      <rect
+        x="225"
+        y="34"
+        width="18"
+        height="216"
+        rx="9"
+        fill="var(--paper)"
+        stroke="var(--line)"
+        strokeWidth="2"
+      />
+      <circle cx="234" cy="262" r="16" fill="var(--hip)" stroke="var(--line)" strokeWidth="2" />
+      <rect x="230" y={y(last ?? 40)} width="8" height={256 - y(last ?? 40)} fill="var(--hip)" />
+      <path d={`M216 ${y(target)}h36`} stroke="var(--leaf)" strokeWidth="4" />
+      <text
+        x="208"
+        y={y(target) + 6}
+        textAnchor="end"
+        fontSize="18"
+        fontWeight="700"
+        fill="var(--ink)"
+      >
+        {plain(target, 1)} °C
+      </text>
+      {last !== undefined && (
+        <text
+          x="208"
+          y={y(last) + 6}
+          textAnchor="end"
+          fontSize="18"
+          fontWeight="700"
+          fill="var(--hip)"
+        >
+          {plain(last)} °C
+        </text>
+      )}
+    </svg>
+  );
+}
+
+/** Jars of a step: under water in the canner, on cloth on the rack, on a tray to be filled. */
+function Jars({ batch, step }: { batch: BatchView; step: StepView }) {
+  const real = batch.jars.filter((j) => step.jar_ids.includes(j.id));
+  const planned = step.kind === "fill" ? step.packing : batch.jars_ready;
+  const wet = step.kind === "process" || step.kind === "sterilise";
+  const drawn = real.length
+    ? real
+    : planned.flatMap((p) =>
+        Array.from({ length: Math.min(p.count, 12) }, (_, i) => ({
+          id: i,
+          radius_mm: 38,
+          height_mm: 115,
+          fill_ml: 0,
+          nominal_ml: p.nominal_ml,
+        })),
+      );
+  const boiling = wet && step.clock_from !== null && step.phase === "running";
+  return (
+    <div
+      className={`relative flex min-h-48 flex-wrap items-end justify-center gap-1 border-2 border-line p-3 ${wet ? "bg-water pt-8" : "bg-paper"}`}
+    >
+      {boiling && (
+        <span aria-hidden="true" className="absolute inset-x-4 top-2 flex justify-around">
+          {[0, 1, 2, 3, 4].map((i) => (
+            <span
+              key={i}
+              className="size-3 motion-safe:animate-[simmer_0.9s_infinite] rounded-full border-2 border-line bg-paper"
+              style={{ animationDelay: `${i * 0.17}s` }}
+            />
+          ))}
+        </span>
+      )}
+      {drawn.slice(0, 12).map((j) => (
+        <Glass
+          key={j.id}
+          radiusMm={j.radius_mm}
+          heightMm={j.height_mm}
+          scale={0.5}
+          level={real.length ? (j.fill_ml / j.nominal_ml) * 0.92 : 0}
+          colour={batch.colour}
+        />
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,124 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Refused } from "@/api/client";
+import { kitchenQuery } from "@/api/queries";
+import type { BatchView, JarKind, StepView } from "@/api/types";
+import type { Act } from "@/cook/station";
+import { litres, range } from "@/lib/format";
+import { Button } from "@/ui/button";
+import { NumberField, parse } from "@/ui/field";
+import { Said } from "@/ui/notice";
+import { Pick } from "@/ui/pick";
+
+type Props = { batch: BatchView; step: StepView; act: Act; error: Error | null; busy: boolean };
+
+/** The jars really filled, counted with two thumbs; the part-filled last one apart. */
+export function FillForm({ batch, step, act, error, busy }: Props) {
+  const kinds = useQuery(kitchenQuery).data?.jar_kinds.filter((k) => k.jars > 0) ?? [];
+  const [counts, setCounts] = useState<Record<string, number>>(() =>
+    Object.fromEntries(step.packing.map((p) => [p.kind, p.count])),
+  );
+  const [more, setMore] = useState(false);
+  const [part, setPart] = useState({
+    kind: step.part_kind ?? step.packing[0]?.kind ?? "",
+    ml: step.part_ml > 0 ? String(Math.round(step.part_ml / 10) * 10) : "",
+  });
+  const shown = kinds.filter((k) => more || (counts[k.key] ?? 0) > 0);
+  const refused = error instanceof Refused ? error : undefined;
+  const filled =
+    kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * k.nominal_ml, 0) + (parse(part.ml) ?? 0);
+  const partMl = parse(part.ml) ?? 0;
+  return (
+    <form
+      className="grid gap-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const jars = Object.entries(counts).map(([kind, count]) => ({ kind, count }));
+        act({
+          act: "finish",
+          step: step.id,
+          said: { jars, part_kind: partMl > 0 ? part.kind : null, part_ml: partMl },
+        });
+      }}
+    >
+      <p className="text-lg">
+        Room under the lid as on the step; rim wiped. {range(batch.juice_l)} l in the pot,{" "}
+        {litres(filled)} counted here.
+      </p>
+      {shown.map((k) => (
+        <Counter
+          key={k.key}
+          kind={k}
+          count={counts[k.key] ?? 0}
+          onChange={(n) => setCounts({ ...counts, [k.key]: n })}
+        />
+      ))}
+      {!more && kinds.length > shown.length && (
+        <Button kind="quiet" size="small" onClick={() => setMore(true)}>
+          Another size too
+        </Button>
+      )}
+      {refused?.at("/jars") && (
+        <p role="alert" className="font-bold text-hip text-lg">
+          {refused.at("/jars")}
+        </p>
+      )}
+      <div className="stitch" />
+      <p className="text-lg">
+        <b>The last one, part-filled</b>: not processed, straight to the refrigerator, used first.
+      </p>
+      <div className="grid grid-cols-2 gap-3">
+        <NumberField
+          label="Holds"
+          unit="ml"
+          value={part.ml}
+          onChange={(ml) => setPart({ ...part, ml })}
+          error={refused?.at("/part_ml")}
+        />
+        <Pick
+          label="In a"
+          value={part.kind}
+          items={kinds.map((k) => ({ value: k.key, label: k.name }))}
+          onChange={(kind) => setPart({ ...part, kind })}
+        />
+      </div>
+      {!refused?.problem.errors?.length && <Said error={error} />}
+      <Button kind="go" size="large" type="submit" disabled={busy}>
+        Filled
+      </Button>
+    </form>
+  );
+}
+
+function Counter({
+  kind,
+  count,
+  onChange,
+}: {
+  kind: JarKind;
+  count: number;
+  onChange: (n: number) => void;
+}) {
+  return (
+    <div className="grid grid-cols-[1fr_4rem_5rem_4rem] items-stretch gap-2">
+      <span className="self-center text-xl">{kind.name}</span>
+      <Button
+        aria-label={`One ${kind.name} fewer`}
+        disabled={count === 0}
+        onClick={() => onChange(count - 1)}
+      >
+        −
+      </Button>
+      <input
+        aria-label={`Full ${kind.name} jars`}
+        inputMode="numeric"
+        value={count}
+        onChange={(e) => onChange(Math.max(0, Number.parseInt(e.target.value, 10) || 0))}
+        className="border-2 border-line bg-paper text-center font-bold text-2xl"
+      />
+      <Button aria-label={`One ${kind.name} more`} onClick={() => onChange(count + 1)}>
+        +
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,39 @@
+import type { BatchView, StepView } from "@/api/types";
+import { FillForm } from "@/cook/fill-form";
+import { ReadForm } from "@/cook/read-form";
+import type { Act } from "@/cook/station";
+import { Dialog } from "@/ui/dialog";
+
+type Props = {
+  open: boolean;
+  onClose: () => void;
+  batch: BatchView;
+  step: StepView;
+  act: Act;
+  error: Error | null;
+  busy: boolean;
+};
+
+const ASKS_SOMETHING = ["steam_juice", "heat_to", "fill"];
+
+/** Whether Done has something to ask. */
+export const needsSheet = (step: StepView): boolean => ASKS_SOMETHING.includes(step.kind);
+
+/** What is asked when a step is done: litres drawn, degrees read, jars filled. */
+export function FinishSheet({ open, onClose, batch, step, act, error, busy }: Props) {
+  if (!needsSheet(step)) return null;
+  const fill = step.kind === "fill";
+  const title =
+    { steam_juice: "Draw the juice", heat_to: "How hot is it?", fill: "Jars really filled" }[
+      step.kind
+    ] ?? "Done";
+  return (
+    <Dialog open={open} onClose={onClose} title={title} lead={step.title}>
+      {fill ? (
+        <FillForm batch={batch} step={step} act={act} error={error} busy={busy} />
+      ) : (
+        <ReadForm step={step} act={act} error={error} busy={busy} />
+      )}
+    </Dialog>
+  );
+}

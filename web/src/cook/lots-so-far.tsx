@@ -1,0 +1,85 @@
+import type { BatchView, LotView } from "@/api/types";
+import { count, litres, plain, range } from "@/lib/format";
+
+/** Predicted and measured side by side, lot by lot. */
+export function LotsSoFar({ batch }: { batch: BatchView }) {
+  const lots = batch.lots.filter((l) => l.kind === "juice");
+  return (
+    <section aria-label="Juice so far" className="border-leaf border-t-6 pt-3">
+      <h2>Juice</h2>
+      <p className="mt-1">
+        <span className="font-bold text-xl">{litres(batch.juice_measured_l * 1000)}</span> drawn
+        <span className="text-slate">, {range(batch.juice_l)} l in all</span>
+      </p>
+      <ul>
+        {lots.map((lot) => (
+          <Lot key={lot.id} lot={lot} />
+        ))}
+      </ul>
+      {batch.jars_ready.length > 0 && batch.jars.length === 0 && (
+        <p className="mt-3 border-2 border-line bg-paper p-2">
+          Have ready: <b>{batch.jars_ready.map((j) => count(j.count + 1, j.name)).join(", ")}</b>{" "}
+          with new lids
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Lot({ lot }: { lot: LotView }) {
+  const p = lot.predicted;
+  const rows = [
+    {
+      name: "litres",
+      unit: "l",
+      measured: lot.volume_ml === null ? null : lot.volume_ml / 1000,
+      expected: range(p.volume_ml, 0.001),
+      step: 0.1,
+      words: lot.agreement.volume_ml,
+    },
+    {
+      name: "sweetness",
+      unit: "°Bx",
+      measured: lot.brix,
+      expected: range(p.brix),
+      step: 0.1,
+      words: lot.agreement.brix,
+    },
+    {
+      name: "acidity",
+      unit: "pH",
+      measured: lot.ph,
+      expected: range(p.ph, 1, 0.1),
+      step: 0.01,
+      words: lot.agreement.ph,
+    },
+  ];
+  return (
+    <li className="mt-3 border-slate/40 border-t pt-2">
+      <h3 className="font-text text-lg">{lot.name}</h3>
+      <dl>
+        {rows.map((r) => (
+          <div key={r.name} className="flex items-baseline justify-between gap-2 leading-snug">
+            <dt className="text-slate">
+              expected {r.expected} {r.unit}
+            </dt>
+            <dd className="text-right">
+              {r.measured === null ? (
+                <span className="text-slate">not read</span>
+              ) : (
+                <>
+                  <span className="font-bold text-lg">
+                    {plain(r.measured, r.step)} {r.unit}
+                  </span>
+                  <span className={`block ${r.words === "agrees" ? "text-leaf" : "text-brass"}`}>
+                    {r.words}
+                  </span>
+                </>
+              )}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </li>
+  );
+}

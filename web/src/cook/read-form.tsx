@@ -1,0 +1,82 @@
+import { useState } from "react";
+import { Refused } from "@/api/client";
+import type { Askable, ReadingCreate, StepView } from "@/api/types";
+import { expected, INSTRUMENT, shownUnit } from "@/cook/reading-sheet";
+import type { Act } from "@/cook/station";
+import { Button } from "@/ui/button";
+import { Choice } from "@/ui/choice";
+import { NumberField, parse } from "@/ui/field";
+import { Said } from "@/ui/notice";
+
+type Props = { step: StepView; act: Act; error: Error | null; busy: boolean };
+
+const FIRST: Record<string, string[]> = {
+  steam_juice: ["volume_ml", "brix", "ph"],
+  heat_to: ["temp_c", "brix", "ph"],
+};
+
+/** The readings that belong to the end of a step; all but the first may be left out. */
+export function ReadForm({ step, act, error, busy }: Props) {
+  const wanted = FIRST[step.kind] ?? [];
+  const asks = wanted.flatMap((q) => step.asks.find((a) => a.quantity === q) ?? []);
+  const [texts, setTexts] = useState<Record<string, string>>({});
+  const [phBy, setPhBy] = useState("ph_meter");
+  const refused = error instanceof Refused ? error : undefined;
+  const readings = asks.flatMap((a) => toReading(a, texts[a.quantity] ?? "", phBy));
+  const atField = asks.some((a) => refused?.at(`/${a.quantity}`));
+  return (
+    <form
+      className="grid gap-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        act({ act: "finish", step: step.id, said: { readings } });
+      }}
+    >
+      {step.kind === "steam_juice" && (
+        <p className="text-lg">Mitt on, hose end in the jug, then open the clamp.</p>
+      )}
+      {asks.map((ask, i) => (
+        <NumberField
+          key={ask.quantity}
+          label={label(ask, step)}
+          unit={shownUnit(ask).unit}
+          value={texts[ask.quantity] ?? ""}
+          onChange={(t) => setTexts({ ...texts, [ask.quantity]: t })}
+          note={expected(ask)}
+          error={refused?.at(`/${ask.quantity}`)}
+          autoFocus={i === 0}
+        />
+      ))}
+      {texts.ph && (
+        <Choice
+          label="pH read with"
+          value={phBy}
+          onChange={setPhBy}
+          options={["ph_meter", "ph_strip"].map((i) => ({ value: i, label: INSTRUMENT[i] ?? i }))}
+          note={phBy === "ph_strip" ? "A strip informs; it does not open the canner." : undefined}
+        />
+      )}
+      {!atField && <Said error={error} />}
+      <Button
+        kind="go"
+        size="large"
+        type="submit"
+        disabled={busy || readings.some((r) => Number.isNaN(r.value))}
+      >
+        {readings.length || step.kind === "heat_to" ? "Done" : "Done, not measured"}
+      </Button>
+    </form>
+  );
+}
+
+function label(ask: Askable, step: StepView): string {
+  if (ask.quantity === "temp_c") return `Thermometer, to reach ${step.target_c ?? ""} °C`;
+  return ask.quantity === "volume_ml" ? "Juice drawn" : `${ask.name}, if you can read it`;
+}
+
+function toReading(ask: Askable, text: string, phBy: string): ReadingCreate[] {
+  const value = parse(text);
+  if (value === null) return [];
+  const instrument = ask.quantity === "ph" ? phBy : (ask.instruments[0] ?? "");
+  return [{ quantity: ask.quantity as "brix", value: value * shownUnit(ask).factor, instrument }];
+}

@@ -1,0 +1,57 @@
+import { Link } from "react-router";
+import type { BatchView } from "@/api/types";
+import { Ribbon } from "@/flow/ribbon";
+import { count, date, litres, mass, plain } from "@/lib/format";
+
+/** The flow as it went, from the crate: measured figures where there are some. */
+export function Lineage({ batch }: { batch: BatchView }) {
+  const hot = batch.lots.find((l) => l.key === "hot");
+  const loads = batch.lots.filter((l) => l.key.startsWith("juice-"));
+  const measured = new Set(loads.filter((l) => l.volume_ml !== null).map((l) => l.key));
+  const labels = {
+    fruit: { big: mass(batch.fruit_kg * 1000), small: batch.fruit.toLowerCase() },
+    juice: {
+      big: litres(batch.juice_l.typ * 1000),
+      small: measured.size ? "measured" : "expected",
+    },
+    hot: {
+      big: `${plain(hot?.brix ?? hot?.predicted.brix?.typ)} °Bx`,
+      small: hot?.predicted.ph ? `pH ${plain(hot.ph ?? hot.predicted.ph.typ)}` : undefined,
+    },
+    jars: { big: count(batch.jars.length, "jar"), small: batch.code },
+    pomace: {
+      big: mass(
+        batch.lots
+          .filter((l) => l.kind === "pomace")
+          .reduce((s, l) => s + l.predicted.mass_g.typ, 0),
+      ),
+      small: "pomace",
+    },
+  };
+  const flow = {
+    lots: batch.lots.map((l) => l.predicted),
+    operations: batch.operations,
+    colour: batch.colour,
+    labels,
+    measured,
+    title: `${batch.title}, as it went`,
+  };
+  return (
+    <>
+      <p className="mt-1 text-lg">
+        {batch.source || batch.fruit}
+        {batch.picked_on ? `, picked ${date(batch.picked_on)}` : ""}, into{" "}
+        <Link to={`/cook/${batch.id}`} className="underline underline-offset-4">
+          batch {batch.code}
+        </Link>{" "}
+        by {batch.started_by}
+      </p>
+      <div className="mt-2 hidden max-w-3xl wide:block">
+        <Ribbon {...flow} />
+      </div>
+      <div className="mt-2 wide:hidden">
+        <Ribbon {...flow} upright />
+      </div>
+    </>
+  );
+}

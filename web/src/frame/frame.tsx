@@ -1,0 +1,50 @@
+import { useQuery } from "@tanstack/react-query";
+import { Outlet } from "react-router";
+import { useLive } from "@/api/live";
+import { kitchenQuery, sessionQuery } from "@/api/queries";
+import { HobRail } from "@/frame/hob-rail";
+import { KeysHelp } from "@/frame/keys-help";
+import { Rail } from "@/frame/rail";
+import { Tags } from "@/frame/tags";
+import { Waiting } from "@/ui/notice";
+import { Welcome } from "@/welcome/welcome";
+
+/** The frame of every screen: rail and tags, the kitchen's physics, the hob rail. */
+export function Frame() {
+  const session = useQuery(sessionQuery);
+  if (session.isPending) return <Waiting />;
+  if (!session.data?.name) return <Welcome session={session.data} />;
+  return <SignedIn />;
+}
+
+function SignedIn() {
+  useLive();
+  const kitchen = useQuery(kitchenQuery);
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3"
+      >
+        To the page
+      </a>
+      <header className="relative border-line border-t-[6px] wide:border-t-0">
+        <Rail kitchen={kitchen.data} />
+      </header>
+      <main
+        id="main"
+        tabIndex={-1}
+        className="mx-auto w-full max-w-[80rem] flex-1 px-5 pt-3 pb-8 focus:outline-none wide:px-10 wide:pt-4"
+      >
+        <Outlet />
+      </main>
+      <footer className="sticky bottom-0 z-30">
+        <HobRail />
+        <nav aria-label="Screens" className="border-iron border-t-2 bg-iron wide:hidden">
+          <Tags place="foot" />
+        </nav>
+      </footer>
+      <KeysHelp />
+    </div>
+  );
+}

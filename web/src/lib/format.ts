@@ -1,0 +1,103 @@
+import type { Estimate } from "@/api/types";
+
+/** Figures as a cook says them; a missing one is a dash. Every figure on screen comes through here. */
+
+const MISSING = "–";
+
+/** Rounds to what a hand can measure: three figures under ten, two above, whole from a hundred. */
+export function plain(value: number | null | undefined, step?: number): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return MISSING;
+  const unit = step ?? (Math.abs(value) < 99.95 ? 0.1 : 1);
+  const digits = unit >= 1 ? 0 : unit >= 0.1 ? 1 : 2;
+  return (Math.round(value / unit) * unit).toFixed(digits);
+}
+
+/** The same without an empty decimal: "8", "12.5". */
+export const short = (value: number | null | undefined): string => plain(value).replace(/\.0$/, "");
+
+export const litres = (ml: number | null | undefined): string =>
+  `${plain(ml === null || ml === undefined ? ml : ml / 1000)} l`;
+
+/** Grams as kilos above one kilo, as grams to five below. */
+export function mass(grams: number | null | undefined): string {
+  if (grams === null || grams === undefined) return MISSING;
+  return grams < 995 ? `${plain(grams, 5)} g` : `${plain(grams / 1000)} kg`;
+}
+
+/** "10.5 to 14.4", or one figure where both ends read the same. */
+export function range(e: Estimate | null | undefined, scale = 1, step?: number): string {
+  if (!e) return MISSING;
+  const [lo, hi] = [plain(e.lo * scale, step), plain(e.hi * scale, step)];
+  return lo === hi ? lo : `${lo} to ${hi}`;
+}
+
+/** Minutes as "50 min" or "3 h 10". */
+export function minutes(count: number): string {
+  const whole = Math.round(count);
+  if (whole < 60) return `${whole} min`;
+  const [h, m] = [Math.floor(whole / 60), whole % 60];
+  return m ? `${h} h ${String(m).padStart(2, "0")}` : `${h} h`;
+}
+
+/** Seconds left as "18:24" or "2:05:00"; negative ones count up. */
+export function clock(seconds: number): string {
+  const s = Math.floor(Math.abs(seconds));
+  const [h, m, r] = [Math.floor(s / 3600), Math.floor((s % 3600) / 60), s % 60];
+  const tail = `${String(m).padStart(h ? 2 : 1, "0")}:${String(r).padStart(2, "0")}`;
+  return h ? `${h}:${tail}` : tail;
+}
+
+/** Time of day in the kitchen's zone. */
+export function timeOfDay(at: string | null | undefined, zone: string): string {
+  if (!at) return MISSING;
+  return new Date(at).toLocaleTimeString("en-GB", {
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+  });
+}
+
+/** "today 14:20", "tomorrow 07:05", "Thu 26 Nov 14:20". */
+export function moment(at: string, now: number, zone: string): string {
+  const day = (t: number) => new Date(t).toLocaleDateString("en-CA", { timeZone: zone });
+  const then = new Date(at).getTime();
+  const time = timeOfDay(at, zone);
+  if (day(then) === day(now)) return `today ${time}`;
+  if (day(then) === day(now + 86_400_000)) return `tomorrow ${time}`;
+  if (day(then) === day(now - 86_400_000)) return `yesterday ${time}`;
+  const date = new Date(at).toLocaleDateString("en-GB", {
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+    timeZone: zone,
+  });
+  return `${date} ${time}`;
+}
+
+/** A date as "3 Dec", with its year where that is another one. */
+export function date(day: string, now: number = Date.now()): string {
+  const then = new Date(`${day.slice(0, 10)}T12:00:00Z`);
+  const sameYear = then.getUTCFullYear() === new Date(now).getUTCFullYear();
+  return then.toLocaleDateString("en-GB", {
+    day: "numeric",
+    month: "short",
+    ...(sameYear ? {} : { year: "numeric" }),
+  });
+}
+
+/** How far off a best-by is, as one says it: "in 4 days", "in 6 weeks", "Apr 2028", "since 2 days". */
+export function untilDate(day: string, now: number): string {
+  const days = Math.round((new Date(`${day.slice(0, 10)}T12:00:00Z`).getTime() - now) / 86_400_000);
+  if (days < 0) return days === -1 ? "since yesterday" : `${-days} days past`;
+  if (days === 0) return "today";
+  if (days === 1) return "tomorrow";
+  if (days < 14) return `${days} days`;
+  if (days < 70) return `${Math.round(days / 7)} weeks`;
+  return new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", {
+    month: "short",
+    year: "numeric",
+  });
+}
+
+export const count = (n: number, one: string, many = `${one}s`): string =>
+  `${n} ${n === 1 ? one : many}`;

@@ -1,0 +1,63 @@
+import { useMemo } from "react";
+import { useSearchParams } from "react-router";
+import type { PlanCreate } from "@/api/types";
+import { parse } from "@/ui/field";
+
+/** The plan's figures live in the address, so that a plan can be sent to somebody. */
+export type Asked = {
+  fruit: string;
+  kg: string;
+  brix: string;
+  ph: string;
+  keep: string;
+  jars: string;
+  lifts: string;
+  loads: string;
+  source: string;
+};
+
+const FIRST: Asked = {
+  fruit: "damson",
+  kg: "10",
+  brix: "",
+  ph: "",
+  keep: "shelf",
+  jars: "",
+  lifts: "0",
+  loads: "",
+  source: "",
+};
+
+export function useAsked(): [Asked, (change: Partial<Asked>) => void] {
+  const [params, setParams] = useSearchParams();
+  const asked = useMemo(() => {
+    const given = Object.fromEntries(params.entries());
+    return { ...FIRST, ...given } as Asked;
+  }, [params]);
+  const change = (next: Partial<Asked>) =>
+    setParams(
+      (before) => {
+        const merged = { ...FIRST, ...Object.fromEntries(before.entries()), ...next };
+        return Object.fromEntries(
+          Object.entries(merged).filter(([k, v]) => v !== FIRST[k as keyof Asked]),
+        );
+      },
+      { replace: true },
+    );
+  return [asked, change];
+}
+
+/** What is asked of the server; a figure that is none goes as it is and is refused at its field. */
+export function request(asked: Asked): PlanCreate {
+  return {
+    fruit_key: asked.fruit,
+    fruit_kg: parse(asked.kg) ?? 0,
+    brix: parse(asked.brix),
+    ph: parse(asked.ph),
+    keep: asked.keep as "shelf",
+    jar_kinds: asked.jars ? asked.jars.split(" ") : [],
+    lid_lifts: Number(asked.lifts),
+    loads: parse(asked.loads),
+    source: asked.source,
+  };
+}

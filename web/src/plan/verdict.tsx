@@ -1,0 +1,106 @@
+import { Collapsible } from "radix-ui";
+import type { PlanView, ProcessView } from "@/api/types";
+import { count, plain } from "@/lib/format";
+import { FindingRow, Mark } from "@/ui/verdict";
+
+const SCHOOL: Record<string, string> = {
+  row: "the row's own altitude band",
+  banded: "adding by altitude band",
+  per_thousand: "adding by each 1000 ft",
+};
+
+/** The verdict beside the jars: may it stand on a shelf, and what to mind. */
+export function MayItStand({
+  plan,
+  onChange,
+}: {
+  plan: PlanView;
+  onChange: (change: string) => void;
+}) {
+  const stops = plan.findings.filter((f) => f.level === "stop");
+  const cautions = plan.findings.filter((f) => f.level === "caution");
+  const notes = plan.findings.filter((f) => f.level === "note");
+  return (
+    <section aria-label="Verdict">
+      <h2>{plan.keep === "shelf" ? "May it stand on a shelf?" : "How will it keep?"}</h2>
+      <ul className="mt-2 grid gap-3">
+        {stops.map((f) => (
+          <FindingRow key={f.id} finding={f} onChange={onChange} />
+        ))}
+        {plan.process && <Time process={plan.process} waiting={stops.length > 0} />}
+        <Life plan={plan} />
+      </ul>
+      <Collapsible.Root className="mt-3">
+        <Collapsible.Trigger className="min-h-8 text-left text-lg underline decoration-dotted underline-offset-4">
+          {count(cautions.length, "caution")} and {count(notes.length, "note")}, each at its step
+        </Collapsible.Trigger>
+        <Collapsible.Content>
+          <ul className="mt-2 grid gap-3">
+            {[...cautions, ...notes].map((f) => (
+              <FindingRow key={f.id} finding={f} />
+            ))}
+          </ul>
+        </Collapsible.Content>
+      </Collapsible.Root>
+      <p className="mt-3 text-base text-slate">
+        Follow the tested times of your own food authority; when in doubt, chill, freeze or throw
+        away.
+      </p>
+    </section>
+  );
+}
+
+function Time({ process, waiting }: { process: ProcessView; waiting: boolean }) {
+  const evidence = process.evidence === "table" ? "government table" : "extension practice";
+  return (
+    <li className="flex gap-3">
+      <Mark level={waiting ? "note" : "yes"} />
+      <Collapsible.Root className="min-w-0">
+        <p className="font-bold text-lg leading-snug">
+          {waiting ? "Then" : "Yes:"} {process.minutes} min in{" "}
+          {process.heater === "bath" ? "boiling water" : "steam"}
+        </p>
+        <p className="text-slate">
+          {process.product.replaceAll("_", " ")}, jars to {plain(process.jar_ml, 1)} ml, {evidence}
+          {process.sterilise_min ? `; sterilise the jars ${process.sterilise_min} min first` : ""}
+        </p>
+        <Collapsible.Trigger className="min-h-6 text-base text-slate underline decoration-dotted underline-offset-4">
+          source
+        </Collapsible.Trigger>
+        <Collapsible.Content className="text-base text-slate">
+          <p>
+            {process.source}, row {process.row}, at {plain(process.altitude_ft, 1)} ft. Fill at{" "}
+            {plain(process.fill_c, 1)} °C, {plain(process.headspace_mm, 1)} mm of room.
+          </p>
+          <ul>
+            {Object.entries(process.schools).map(([school, m]) => (
+              <li key={school}>
+                {m} min by {SCHOOL[school] ?? school}
+              </li>
+            ))}
+          </ul>
+          <p>The longest is taken.</p>
+        </Collapsible.Content>
+      </Collapsible.Root>
+    </li>
+  );
+}
+
+function Life({ plan }: { plan: PlanView }) {
+  const { days_lo, days_hi, temp_c } = plan.life;
+  const months = days_hi > 90;
+  const [lo, hi] = months
+    ? [Math.round(days_lo / 30.4), Math.round(days_hi / 30.4)]
+    : [days_lo, days_hi];
+  return (
+    <li className="flex gap-3">
+      <Mark level="note" />
+      <p className="font-bold text-lg leading-snug">
+        Keeps {plain(lo, 1)} to {plain(hi, 1)} {months ? "months" : "days"} at {plain(temp_c, 1)} °C
+        <span className="block font-normal text-base text-slate">
+          at its best; safety has its own rules
+        </span>
+      </p>
+    </li>
+  );
+}

@@ -1,0 +1,27 @@
+import { createBrowserRouter } from "react-router";
+import { Frame } from "@/frame/frame";
+import { Trouble } from "@/frame/trouble";
+
+export const router = createBrowserRouter([
+  {
+    path: "/",
+    element: <Frame />,
+    errorElement: <Trouble />,
+    HydrateFallback: () => null,
+    children: [
+      { index: true, lazy: async () => ({ Component: (await import("@/today/today")).Today }) },
+      { path: "plan", lazy: async () => ({ Component: (await import("@/plan/plan")).Plan }) },
+      { path: "cook", lazy: async () => ({ Component: (await import("@/cook/list")).CookList }) },
+      {
+        path: "cook/:batchId",
+        lazy: async () => ({ Component: (await import("@/cook/cook")).Cook }),
+      },
+      { path: "shelf", lazy: async () => ({ Component: (await import("@/shelf/shelf")).Shelf }) },
+      {
+        path: "shelf/:jarId",
+        lazy: async () => ({ Component: (await import("@/shelf/jar-page")).JarPage }),
+      },
+      { path: "*", lazy: async () => ({ Component: (await import("@/frame/nowhere")).Nowhere }) },
+    ],
+  },
+]);

@@ -1,0 +1,141 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { Refused } from "@/api/client";
+import { jarQuery } from "@/api/queries";
+import type { JarPageView, JarView } from "@/api/types";
+import { useZone } from "@/api/use-zone";
+import { Lineage } from "@/flow/lineage";
+import { count, date, moment, plain, timeOfDay } from "@/lib/format";
+import { useNow } from "@/lib/use-now";
+import { LifeLine } from "@/shelf/life-line";
+import { Glass } from "@/ui/glass";
+import { Empty, Said, Waiting } from "@/ui/notice";
+
+const SEAL: Record<string, string> = {
+  cooling: "cooling, seal not checked yet",
+  sealed: "sealed",
+  failed: "seal failed",
+  unsealed: "not sealed: keep it cold",
+};
+
+export function JarPage() {
+  const { jarId } = useParams();
+  const asked = useQuery(jarQuery(Number(jarId)));
+  const zone = useZone();
+  const now = useNow(60_000);
+  if (asked.error instanceof Refused && asked.error.problem.status === 404)
+    return <Empty>There is no such jar on this household's shelves.</Empty>;
+  if (asked.error) return <Said error={asked.error} />;
+  if (!asked.data) return <Waiting />;
+  const page = asked.data;
+  return (
+    <div className="grid gap-x-12 gap-y-6 wide:grid-cols-[20rem_1fr]">
+      <Label jar={page.jar} now={now} zone={zone} />
+      <div className="grid min-w-0 content-start gap-6">
+        <section>
+          <h2>At its best</h2>
+          <LifeLine jar={page.jar} now={now} />
+        </section>
+        <Process page={page} zone={zone} now={now} />
+        <section>
+          <h2>Where it comes from</h2>
+          <Lineage batch={page.batch} />
+        </section>
+        <Moments page={page} now={now} zone={zone} />
+        {page.siblings.length > 0 && <Siblings jars={page.siblings} code={page.batch.code} />}
+      </div>
+    </div>
+  );
+}
+
+/** The label as it would stick on the jar, beside the jar. */
+function Label({ jar, now, zone }: { jar: JarView; now: number; zone: string }) {
+  return (
+    <section aria-label="Label" className="flex items-end gap-5">
+      <Glass
+        radiusMm={jar.radius_mm}
+        heightMm={jar.height_mm}
+        scale={1.15}
+        level={(jar.fill_ml / jar.nominal_ml) * 0.92}
+        colour={jar.colour}
+      />
+      <div className="min-w-0 flex-1 border-2 border-line bg-paper p-3">
+        <h1 className="text-2xl">{jar.label}</h1>
+        <p className="mt-1 font-bold text-xl">{jar.code}</p>
+        <p className="text-lg">
+          {plain(jar.fill_ml, 5)} ml in a {jar.kind_name}
+        </p>
+        <p className="text-lg">filled {moment(jar.filled_at, now, zone)}</p>
+        <p className="text-lg">{jar.part_filled ? "part-filled, not processed" : SEAL[jar.seal]}</p>
+        <p className="text-lg text-slate">{jar.place || "not on a shelf yet"}</p>
+      </div>
+    </section>
+  );
+}
+
+function Process({ page, zone, now }: { page: JarPageView; zone: string; now: number }) {
+  const { process } = page;
+  return (
+    <section>
+      <h2>Process record</h2>
+      {process && page.boiled_from ? (
+        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 text-lg">
+          <dt className="text-slate">Boiled</dt>
+          <dd className="font-bold">
+            {process.minutes} min asked, {moment(page.boiled_from, now, zone)} to{" "}
+            {timeOfDay(page.boiled_until, zone)}
+            {page.boils_lost ? `, begun again ${count(page.boils_lost, "time")}` : ""}
+          </dd>
+          <dt className="text-slate">By</dt>
+          <dd>
+            {process.source}, {process.product.replaceAll("_", " ")} to {plain(process.jar_ml, 1)}{" "}
+            ml, {plain(process.altitude_ft, 1)} ft,{" "}
+            {process.evidence === "table" ? "government table" : "extension practice"}
+          </dd>
+          <dt className="text-slate">Filled</dt>
+          <dd>
+            at {plain(process.fill_c, 1)} °C or hotter, {plain(process.headspace_mm, 1)} mm of room
+          </dd>
+        </dl>
+      ) : (
+        <p className="mt-1 text-lg">Not processed: it keeps by cold alone.</p>
+      )}
+    </section>
+  );
+}
+
+function Moments({ page, now, zone }: { page: JarPageView; now: number; zone: string }) {
+  return (
+    <section>
+      <h2>What happened to it</h2>
+      <ul className="mt-1 text-lg">
+        {page.moments.map((m) => (
+          <li key={m.at + m.kind}>
+            <span className="text-slate">{moment(m.at, now, zone)}</span> {m.text}, {m.by}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Siblings({ jars, code }: { jars: JarView[]; code: string }) {
+  return (
+    <section>
+      <h2>The rest of {code}</h2>
+      <ul className="mt-2 flex flex-wrap gap-2">
+        {jars.map((jar) => (
+          <li key={jar.id}>
+            <Link
+              to={`/shelf/${jar.id}`}
+              className="flex min-h-11 items-center border-2 border-line bg-paper px-3 hover:bg-tag"
+            >
+              {jar.code.slice(-2)} · {jar.place || "not on a shelf"} ·{" "}
+              {jar.best_by ? date(jar.best_by.typ) : "–"}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

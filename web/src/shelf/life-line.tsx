@@ -1,0 +1,47 @@
+import type { JarView } from "@/api/types";
+import { date, plain, untilDate } from "@/lib/format";
+
+/** The jar's life as a line: used so far, best-by, and the band within which it fades. */
+export function LifeLine({ jar, now }: { jar: JarView; now: number }) {
+  const life = jar.best_by;
+  if (!life) return <p className="text-lg">It does not keep where it is: move it to the cold.</p>;
+  const day = (d: string) => new Date(`${d}T12:00:00Z`).getTime();
+  const from = new Date(jar.filled_at).getTime();
+  const end = Math.max(day(life.hi), now) * 1;
+  const x = (t: number) => 8 + 564 * Math.max(0, Math.min(1, (t - from) / (end - from)));
+  const past = day(life.typ) < now;
+  return (
+    <>
+      <p className="text-xl">
+        <span className={`font-bold ${past ? "text-hip" : ""}`}>Best by {date(life.typ, now)}</span>
+        <span className="text-slate">
+          , {untilDate(life.typ, now)}; between {date(life.lo, now)} and {date(life.hi, now)}
+        </span>
+      </p>
+      <svg viewBox="0 0 580 34" className="mt-2 block w-full max-w-2xl" aria-hidden="true">
+        <line x1="8" x2="572" y1="17" y2="17" stroke="var(--line)" strokeWidth="2" />
+        <rect
+          x={x(day(life.lo))}
+          width={x(day(life.hi)) - x(day(life.lo))}
+          y="10"
+          height="14"
+          fill="var(--tag)"
+          stroke="var(--line)"
+        />
+        <rect x="8" width={Math.max(0, x(now) - 8)} y="13" height="8" fill={jar.colour} />
+        <path d={`M${x(day(life.typ))} 3v28`} stroke="var(--brass)" strokeWidth="4" />
+        <circle
+          cx={x(now)}
+          cy="17"
+          r="6"
+          fill="var(--paper)"
+          stroke="var(--line)"
+          strokeWidth="2"
+        />
+      </svg>
+      <p className="text-slate">
+        {plain(Math.min(999, life.used * 100), 1)} % of its usual life used · {life.words}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,139 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useRef } from "react";
+import { Link, useSearchParams } from "react-router";
+import { shelfQuery } from "@/api/queries";
+import type { ShelfPlace } from "@/api/types";
+import { count, plain, short, untilDate } from "@/lib/format";
+import { useKey } from "@/lib/use-key";
+import { useNow } from "@/lib/use-now";
+import { matches, type Stack, stacks } from "@/shelf/stack";
+import { Glass, glassSize } from "@/ui/glass";
+import { Empty, Waiting } from "@/ui/notice";
+
+const SCALE = 0.62;
+const MOST_IN_STACK = 6;
+
+export function Shelf() {
+  const shelf = useQuery(shelfQuery).data;
+  const [params, setParams] = useSearchParams();
+  const words = params.get("find") ?? "";
+  const box = useRef<HTMLInputElement>(null);
+  useKey(
+    "/",
+    useCallback(() => box.current?.focus(), []),
+  );
+  const now = useNow(60_000);
+  if (!shelf) return <Waiting />;
+  const places = shelf.places
+    .map((p) => ({ ...p, jars: words ? p.jars.filter((j) => matches(j, words)) : p.jars }))
+    .filter((p) => p.jars.length > 0);
+  return (
+    <>
+      <div className="grid items-start gap-4 wide:grid-cols-[1fr_22rem]">
+        <div>
+          <h1 className="text-4xl">
+            {count(shelf.jars, "jar")}, {plain(shelf.litres)} litres
+          </h1>
+          <p className="mt-1 text-lg text-slate">what should go first stands in front</p>
+        </div>
+        <label className="flex min-h-12 items-center border-2 border-line bg-paper focus-within:outline-3 focus-within:outline-brass">
+          <span className="sr-only">Find a jar by words or code</span>
+          <input
+            ref={box}
+            type="search"
+            value={words}
+            placeholder="find: damson, DM-26-01"
+            onChange={(e) =>
+              setParams(e.target.value ? { find: e.target.value } : {}, { replace: true })
+            }
+            className="w-full bg-transparent px-3 text-lg placeholder:text-slate focus:outline-none"
+          />
+          <kbd className="pr-3 text-slate">/</kbd>
+        </label>
+      </div>
+      {places.map((p) => (
+        <Place key={p.id} place={p} now={now} />
+      ))}
+      {places.length === 0 && (
+        <div className="mt-6">
+          <Empty>
+            {words
+              ? `No jar matches "${words}".`
+              : "The shelves are empty. The first jars come from a batch: plan one."}
+          </Empty>
+        </div>
+      )}
+    </>
+  );
+}
+
+function Place({ place, now }: { place: ShelfPlace; now: number }) {
+  const cold = place.kind === "refrigerator" || place.kind === "freezer";
+  return (
+    <section aria-label={place.name} className="mt-5">
+      <h2 className="text-ink">
+        {place.name}{" "}
+        <span className="ml-3 font-normal font-text text-lg text-slate">
+          {short(place.temp_c)} °C{place.light ? " · light" : " · dark"}
+        </span>
+      </h2>
+      <ul className={`mt-2 flex flex-wrap items-end pt-3 ${cold ? "bg-cold" : ""}`}>
+        {stacks(place.jars).map((s) => (
+          <li key={s.key}>
+            <StackLink stack={s} now={now} />
+          </li>
+        ))}
+        <li aria-hidden="true" className="min-w-0 flex-1">
+          <Board />
+          <span className="block h-[4.75rem]" />
+        </li>
+      </ul>
+    </section>
+  );
+}
+
+/** The board that a stack stands on; boards beside each other are one. */
+function Board() {
+  return <span aria-hidden="true" className="block h-2.5 border-line border-y-2 bg-wood" />;
+}
+
+function StackLink({ stack, now }: { stack: Stack; now: number }) {
+  const first = stack.jars[0];
+  if (!first) return null;
+  const shape = { radiusMm: first.radius_mm, heightMm: first.height_mm };
+  const { width } = glassSize(shape, SCALE);
+  const drawn = Math.min(stack.jars.length, MOST_IN_STACK);
+  const soon = first.best_by ? untilDate(first.best_by.typ, now) : "does not keep here";
+  const urgent = first.best_by
+    ? new Date(first.best_by.typ).getTime() < now + 14 * 86_400_000
+    : true;
+  return (
+    <Link to={`/shelf/${first.id}`} className="group block">
+      <span className="flex items-end px-3">
+        {Array.from({ length: drawn }, (_, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: jars of a stack are alike
+          <span key={i} style={{ marginLeft: i ? -width * 0.62 : 0 }}>
+            <Glass
+              {...shape}
+              scale={SCALE}
+              level={(first.fill_ml / first.nominal_ml) * 0.92}
+              colour={first.colour}
+              lid={first.seal === "sealed" ? "var(--brass)" : "var(--tag)"}
+            />
+          </span>
+        ))}
+      </span>
+      <Board />
+      <span className="mx-2 mt-1.5 mb-3 block h-15 min-w-28 border-2 border-line bg-paper px-2 py-1 leading-tight group-hover:bg-tag">
+        <span className="block font-bold text-lg">
+          {first.label.replace(" juice", "").toLowerCase()}
+          {first.part_filled ? ", part" : ""}
+          {stack.jars.length > 1 && ` ×${stack.jars.length}`}
+        </span>
+        <span className={`block text-base ${urgent ? "font-bold text-hip" : "text-slate"}`}>
+          {soon}
+        </span>
+      </span>
+    </Link>
+  );
+}

@@ -1,0 +1,22 @@
+import type { JarView } from "@/api/types";
+
+/** Like jars beside each other collapse to a stack: same content, kind, state and day. */
+export type Stack = { key: string; jars: JarView[] };
+
+export function stacks(jars: JarView[]): Stack[] {
+  const found = new Map<string, JarView[]>();
+  for (const jar of jars) {
+    const key = [jar.batch_id, jar.kind, jar.part_filled, jar.seal, jar.best_by?.typ].join("/");
+    found.set(key, [...(found.get(key) ?? []), jar]);
+  }
+  return [...found].map(([key, list]) => ({ key, jars: list }));
+}
+
+/** Whether a jar matches words: code, label, fruit, place. */
+export function matches(jar: JarView, words: string): boolean {
+  const text = `${jar.code} ${jar.label} ${jar.place} ${jar.kind_name}`.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => text.includes(w));
+}

@@ -1,0 +1,110 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { todayQuery } from "@/api/queries";
+import type { TodayItem } from "@/api/types";
+import { useZone } from "@/api/use-zone";
+import { count, date, moment, plain } from "@/lib/format";
+import { useNow } from "@/lib/use-now";
+import { Empty, Waiting } from "@/ui/notice";
+
+const GROUPS = [
+  { kind: "now", name: "Needs hands now" },
+  { kind: "next", name: "Ready to go on" },
+  { kind: "later", name: "Later" },
+  { kind: "use", name: "Use first" },
+] as const;
+
+export function Today() {
+  const today = useQuery(todayQuery).data;
+  const zone = useZone();
+  const now = useNow(20_000);
+  if (!today) return <Waiting />;
+  const day = new Date(now).toLocaleDateString("en-GB", {
+    weekday: "long",
+    day: "numeric",
+    month: "long",
+    timeZone: zone,
+  });
+  return (
+    <>
+      <h1 className="text-4xl">{day}</h1>
+      <p className="mt-1 text-lg text-slate">
+        {count(today.jars, "jar")} on the shelves, {plain(today.litres)} litres
+      </p>
+      {today.items.length === 0 && (
+        <div className="mt-6">
+          <Empty>
+            Nothing needs hands. Fruit has come in?{" "}
+            <Link to="/plan" className="underline">
+              Plan a batch
+            </Link>
+            .
+          </Empty>
+        </div>
+      )}
+      <div className="mt-4 grid gap-x-12 gap-y-6 wide:grid-cols-2">
+        {GROUPS.map((g) => (
+          <Group
+            key={g.kind}
+            name={g.name}
+            items={today.items.filter((i) => i.kind === g.kind)}
+            now={now}
+            zone={zone}
+          />
+        ))}
+      </div>
+    </>
+  );
+}
+
+function Group({
+  name,
+  items,
+  now,
+  zone,
+}: {
+  name: string;
+  items: TodayItem[];
+  now: number;
+  zone: string;
+}) {
+  if (items.length === 0) return null;
+  return (
+    <section>
+      <h2>{name}</h2>
+      <div className="stitch mt-2" />
+      <ul>
+        {items.map((item) => (
+          <li key={`${item.step_id}-${item.jar_id}-${item.text}`}>
+            <Row item={item} now={now} zone={zone} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Row({ item, now, zone }: { item: TodayItem; now: number; zone: string }) {
+  const to = item.jar_id ? `/shelf/${item.jar_id}` : `/cook/${item.batch_id}?step=${item.step_id}`;
+  return (
+    <Link to={to} className="group grid grid-cols-[1fr_auto] gap-x-4 border-slate/40 border-b py-3">
+      <span className="font-bold text-xl leading-snug group-hover:underline">{item.text}</span>
+      <span className="whitespace-nowrap text-right font-bold text-lg">
+        {hour(item, now, zone)}
+      </span>
+      <span className="col-span-2 text-lg text-slate">{item.detail}</span>
+    </Link>
+  );
+}
+
+/** When it falls due, as one would say it; a seal check with the end of its window. */
+function hour(item: TodayItem, now: number, zone: string): string {
+  if (!item.at) return "";
+  if (item.kind === "use") return `by ${date(item.at, now)}`;
+  const from = moment(item.at, now, zone);
+  if (!item.until) return from.replace("today ", "");
+  const until = moment(item.until, now, zone);
+  return new Date(item.at).getTime() <= now
+    ? `until ${until.replace("today ", "")}`
+    : `from ${from.replace("today ", "")}`;
+}

@@ -6,13 +6,13 @@ from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
-from tests.conftest import CHEAP
 
 from elderberry.services import batches, people, steps
 from elderberry.services.batch_view import Folder, folder_of
 from elderberry.services.plans import PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import Batch, Household, Kitchen
+from tests.conftest import CHEAP
 
 NOON = datetime(2026, 10, 3, 12, tzinfo=UTC)
 

@@ -22,7 +22,7 @@ from elderberry.local import web
 from elderberry.local.mariadb import MariadbFailed, PrivateMariadb
 
 ROOT = Path(__file__).resolve().parents[2]
-LOCAL = ROOT / ".local"
+LOCAL = Path(os.environ.get("ELDERBERRY_HOME") or ROOT / ".local")
 USUAL_PORT = 8585
 RUNNING = LOCAL / "running.json"
 
@@ -104,7 +104,7 @@ def _checks() -> list[tuple[str, list[str]]]:
 
 def types(_: argparse.Namespace, __: list[str]) -> int:
     """Write the page's types anew from the API."""
-    (LOCAL / "openapi.json").write_text(json.dumps(openapi()))
+    (ROOT / ".local" / "openapi.json").write_text(json.dumps(openapi()))
     web.run(ROOT, "Writing types", ["npm", "run", "types"], ROOT / "web", "see its messages")
     return 0
 
@@ -149,7 +149,7 @@ def _interrupted(_: int, __: FrameType | None) -> None:
 @contextmanager
 def _only_one() -> Iterator[None]:
     """One Elderberry a checkout; a second one is told where the first is."""
-    LOCAL.mkdir(exist_ok=True)
+    LOCAL.mkdir(parents=True, exist_ok=True)
     with (LOCAL / "lock").open("w") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)

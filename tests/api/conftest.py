@@ -9,12 +9,12 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session as Orm
-from tests.conftest import CHEAP
-from tests.factories import household
 
 from elderberry.api.app import create_app
 from elderberry.api.settings import Settings
 from elderberry.services.who import Who
+from tests.conftest import CHEAP
+from tests.factories import household
 
 
 @dataclass

@@ -9,11 +9,11 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import Engine
-from tests.api.conftest import Kitchen
-from tests.conftest import CHEAP
 
 from elderberry.api.app import create_app
 from elderberry.api.settings import Settings
+from tests.api.conftest import Kitchen
+from tests.conftest import CHEAP
 
 DAMSONS = {"fruit_key": "damson", "fruit_kg": 12.0, "jar_kinds": ["pint"]}
 

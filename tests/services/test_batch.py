@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import pytest
 from sqlalchemy.orm import Session as Orm
-from tests.factories import Work, household, minutes, reading, request
 
 from elderberry.core.errors import IllegalStep, Refusal
 from elderberry.core.lifecycle import Phase, Seal
@@ -12,6 +11,7 @@ from elderberry.services import batch_view, batches, endings, plans, shelf, step
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.store import Event, JarStock, Kitchen, queries
 from elderberry.store.event import HistoryChanged
+from tests.factories import Work, household, minutes, reading, request
 
 HALF_A_DAY = 116 + 12 * 60 + 1
 

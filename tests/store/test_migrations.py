@@ -11,10 +11,10 @@ from alembic.runtime.migration import MigrationContext
 from sqlalchemy import CheckConstraint, Engine, text
 from sqlalchemy.exc import DBAPIError, StatementError
 from sqlalchemy.orm import Session as Orm
-from tests.factories import NOON, household
 
 from elderberry.store import Base, Household, JarStock
 from elderberry.store.database import migrate
+from tests.factories import NOON, household
 
 
 def squeezed(words: str) -> str:

@@ -104,7 +104,8 @@ def _code(error: Exception) -> str:
 
 def _sentence(words: str) -> str:
     """Capital first, full stop last."""
-    words = words[:1].upper() + words[1:]
+    if not words.startswith("pH"):
+        words = words[:1].upper() + words[1:]
     return words if words.endswith((".", "?")) else f"{words}."
 
 

@@ -253,8 +253,9 @@ def _take_reading(made: Change, entry: ReadingEntry) -> None:
     except OutOfRange as wrong:
         raise FieldError(
             f"/{entry.quantity}",
-            f"{wrong.quantity} is between {wrong.low:g} and {wrong.high:g} {wrong.unit}: "
-            f"{entry.value:g} cannot be. Nothing was recorded.",
+            f"{wrong.quantity} lies between {wrong.low:g} and {wrong.high:g}"
+            f"{'' if wrong.unit == 'pH' else f' {wrong.unit}'}: {entry.value:g} cannot be. "
+            "Nothing was recorded.",
         ) from wrong
     except Unknown as wrong:
         raise FieldError("/instrument", str(wrong)) from wrong

@@ -58,16 +58,12 @@ def _holds(folder: Folder, step: StepView) -> str:
         count = len(step.jar_ids)
         return f"{count} {'jar' if count == 1 else 'jars'} of {fruit.lower()}"
     if step.kind == "steam_juice":
-        return f"{fruit}, {title_tail(step.title)}"
+        return f"{fruit}, {_title_tail(step.title)}"
     return f"{fruit}: {step.title.lower()}"
 
 
-def title_tail(words: str) -> str:
-    """ "Steam load 2 of 3" as "load 2 of 3".
-
-    >>> title_tail("Steam load 2 of 3")
-    'load 2 of 3'
-    """
+def _title_tail(words: str) -> str:
+    """A title without its first word: "Steam load 2 of 3" is "load 2 of 3" on its station."""
     return words.split(" ", 1)[1] if " " in words else words
 
 

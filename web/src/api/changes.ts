@@ -119,7 +119,7 @@ export function useSignIn() {
       return body(api.POST("/api/session", { body: as }));
     },
     onSuccess: async (session) => {
-      client.clear();
+      client.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
       client.setQueryData(sessionQuery.queryKey, session);
     },
   });

@@ -58,8 +58,8 @@ function Heading({ batch }: { batch: BatchView }) {
   const now = useNow(60_000);
   return (
     <header className="wide:col-span-3">
-      <h1 className="text-3xl">{batch.title}</h1>
-      <p className="mt-1 text-slate">
+      <h1 className="text-2xl wide:text-3xl">{batch.title}</h1>
+      <p className="mt-1 hidden text-slate wide:block">
         {batch.code} · begun {moment(batch.started_at, now, zone)} by {batch.started_by}
         {batch.source ? ` · ${batch.source}` : ""}
       </p>

@@ -57,29 +57,39 @@ function Lot({ lot }: { lot: LotView }) {
   return (
     <li className="mt-3 border-slate/40 border-t pt-2">
       <h3 className="font-text text-lg">{lot.name}</h3>
-      <dl>
-        {rows.map((r) => (
-          <div key={r.name} className="flex items-baseline justify-between gap-2 leading-snug">
-            <dt className="text-slate">
-              expected {r.expected} {r.unit}
-            </dt>
-            <dd className="text-right">
-              {r.measured === null ? (
-                <span className="text-slate">not read</span>
-              ) : (
-                <>
-                  <span className="font-bold text-lg">
-                    {plain(r.measured, r.step)} {r.unit}
-                  </span>
-                  <span className={`block ${r.words === "agrees" ? "text-leaf" : "text-brass"}`}>
-                    {r.words}
-                  </span>
-                </>
-              )}
-            </dd>
-          </div>
-        ))}
-      </dl>
+      <table className="w-full leading-snug">
+        <thead>
+          <tr className="text-slate">
+            <th scope="col" className="text-left font-normal">
+              expected
+            </th>
+            <th scope="col" className="text-right font-normal">
+              read
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <tr key={r.name} className="align-baseline">
+              <td className="whitespace-nowrap">
+                {r.expected} {r.unit}
+              </td>
+              <td className="pl-2 text-right">
+                {r.measured === null ? (
+                  <span className="text-slate">–</span>
+                ) : (
+                  <>
+                    <span className="font-bold text-lg">{plain(r.measured, r.step)}</span>
+                    <span className={`block ${r.words === "agrees" ? "text-leaf" : "text-brass"}`}>
+                      {r.words}
+                    </span>
+                  </>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </li>
   );
 }

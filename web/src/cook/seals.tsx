@@ -1,9 +1,14 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarView, StepView } from "@/api/types";
 import type { Act } from "@/cook/station";
+import { count, short } from "@/lib/format";
+import { useKey } from "@/lib/use-key";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Glass } from "@/ui/glass";
+import { Pick } from "@/ui/pick";
 
 type Props = { batch: BatchView; step: StepView; act: Act; busy: boolean };
 
@@ -16,13 +21,20 @@ const STATE: Record<string, string> = {
 
 /** Jar by jar: it held, or it failed and goes one of three ways. */
 export function Seals({ batch, step, act, busy }: Props) {
+  const places = useQuery(kitchenQuery).data?.places ?? [];
+  const shelves = places.filter((p) => p.kind === "cellar" || p.kind === "shelf");
+  const [place, setPlace] = useState("");
   const [failed, setFailed] = useState<JarView | null>(null);
   const jars = batch.jars.filter((j) => step.jar_ids.includes(j.id));
   const again = batch.jars.filter((j) => j.seal === "cooling" && !step.jar_ids.includes(j.id));
+  const left = jars.filter((j) => j.seal === "cooling").length;
+  const finish = () =>
+    act({ act: "finish", step: step.id, said: { place_id: Number(place || shelves[0]?.id) } });
+  useKey("d", finish, left === 0 && !busy);
   const close = () => setFailed(null);
   return (
     <>
-      <ul className="mt-4 grid gap-3 wide:grid-cols-3">
+      <ul className="mt-4 grid gap-3 wide:grid-cols-2">
         {jars.map((jar) => (
           <li
             key={jar.id}
@@ -74,6 +86,21 @@ export function Seals({ batch, step, act, busy }: Props) {
           {again.map((j) => j.code).join(", ")}.
         </p>
       )}
+      <div className="mt-5 grid items-end gap-3 wide:grid-cols-2">
+        <Pick
+          label="Sealed jars go to"
+          value={place || String(shelves[0]?.id ?? "")}
+          items={shelves.map((p) => ({
+            value: String(p.id),
+            label: p.name,
+            note: `${short(p.temp_c)} °C`,
+          }))}
+          onChange={setPlace}
+        />
+        <Button kind="go" size="large" keys="d" disabled={left > 0 || busy} onClick={finish}>
+          {left > 0 ? `${count(left, "jar")} to look at` : "Done"}
+        </Button>
+      </div>
       <Dialog
         open={failed !== null}
         onClose={close}

@@ -46,7 +46,7 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
     <section aria-label={step.title} className="border-elder border-t-6 pt-3">
       <div className="flex items-baseline justify-between gap-4">
         <h2 className="text-2xl text-ink">{step.title}</h2>
-        <span className="text-lg text-slate">{step.station?.name}</span>
+        <span className="hidden text-lg text-slate wide:inline">{step.station?.name}</span>
       </div>
       <div className="mt-3 grid gap-x-8 gap-y-4 wide:grid-cols-[14rem_1fr]">
         <div className={step.kind === "seal_check" ? "hidden" : "hidden wide:block"}>
@@ -73,10 +73,15 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
       {step.kind === "seal_check" && (
         <Seals batch={batch} step={step} act={act} busy={change.isPending} />
       )}
-      <Presses step={step} act={act} open={open} busy={change.isPending} />
+      {step.kind !== "seal_check" && (
+        <Presses step={step} act={act} open={open} busy={change.isPending} />
+      )}
       <div className="mt-3">
         <Said error={sheet === null ? change.error : null} onChange={instead} />
       </div>
+      <p className="mt-5 text-xl leading-snug">
+        <b className="text-elder">Then</b> {step.then}
+      </p>
       <Cautions step={step} />
       <FinishSheet
         open={sheet === "done"}
@@ -121,9 +126,6 @@ function Words({ step }: { step: StepView }) {
         <h3 className="text-elder text-xl">{waiting ? "Before you start" : "Look for"}</h3>
         <p>{waiting ? step.before : step.look_for}</p>
       </div>
-      <p>
-        <b className="text-elder">Then</b> {step.then}
-      </p>
     </div>
   );
 }

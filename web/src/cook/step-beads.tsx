@@ -52,7 +52,7 @@ export function StepBeads({ batch, focus, onFocus }: Props) {
 }
 
 function note(step: StepView, zone: string): string {
-  if (step.phase === "done") return `done ${timeOfDay(step.finished_at, zone)}`;
+  if (step.phase === "done") return timeOfDay(step.finished_at, zone);
   if (step.phase === "running") return step.due_at ? `to ${timeOfDay(step.due_at, zone)}` : "on";
   return minutes(step.minutes.typ);
 }

@@ -47,7 +47,7 @@ function Big({ text, under, alarm }: { text: string; under: string; alarm?: bool
     <div className="text-center wide:text-left">
       <p
         role="timer"
-        className={`font-extrabold text-[4.5rem] leading-none tracking-tight wide:text-[5rem] ${alarm ? "text-hip" : ""}`}
+        className={`font-extrabold text-[4rem] leading-none tracking-tight wide:text-[5rem] ${alarm ? "text-hip" : ""}`}
       >
         {text}
       </p>

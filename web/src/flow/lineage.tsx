@@ -8,8 +8,10 @@ export function Lineage({ batch }: { batch: BatchView }) {
   const hot = batch.lots.find((l) => l.key === "hot");
   const loads = batch.lots.filter((l) => l.key.startsWith("juice-"));
   const measured = new Set(loads.filter((l) => l.volume_ml !== null).map((l) => l.key));
+  if (batch.jars.length > 0) measured.add("hot");
   const labels = {
     fruit: { big: mass(batch.fruit_kg * 1000), small: batch.fruit.toLowerCase() },
+    steam: { big: "steam", small: mass(massOf(batch, "steam")) },
     juice: {
       big: litres(batch.juice_l.typ * 1000),
       small: measured.size ? "measured" : "expected",
@@ -20,11 +22,7 @@ export function Lineage({ batch }: { batch: BatchView }) {
     },
     jars: { big: count(batch.jars.length, "jar"), small: batch.code },
     pomace: {
-      big: mass(
-        batch.lots
-          .filter((l) => l.kind === "pomace")
-          .reduce((s, l) => s + l.predicted.mass_g.typ, 0),
-      ),
+      big: mass(massOf(batch, "pomace")),
       small: "pomace",
     },
   };
@@ -54,4 +52,9 @@ export function Lineage({ batch }: { batch: BatchView }) {
       </div>
     </>
   );
+}
+
+/** Expected mass of all lots of a kind [g]. */
+function massOf(batch: BatchView, kind: string): number {
+  return batch.lots.reduce((sum, l) => sum + (l.kind === kind ? l.predicted.mass_g.typ : 0), 0);
 }

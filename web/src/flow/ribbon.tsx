@@ -17,7 +17,7 @@ type Props = {
   title: string;
 };
 
-const WIDE = { along: 660, across: 280, box: 104, gap: 40, margin: 60 };
+const WIDE = { along: 660, across: 280, box: 122, gap: 40, margin: 60 };
 const TALL = { along: 560, across: 330, box: 74, gap: 30, margin: 52 };
 
 /** One picture of a flow: thickness is mass, colour is the fruit, left to right or downwards. */
@@ -91,34 +91,44 @@ function Piece({ group, colour, label, measured, upright }: PieceProps) {
     upright
       ? { x: group.across + from, y: group.along, width: to - from, height: group.length }
       : { x: group.along, y: group.across + from, width: group.length, height: to - from };
-  const expected = measured && group.kind === "juice";
+  const first = group.strands[0]?.key ?? "";
+  const pale = Boolean(group.kind === "juice" && measured && !measured.has(first));
   return (
     <g>
       <title>{`${label?.big ?? group.key}, ${mass(group.mass)}`}</title>
       <rect {...box(0, group.thickness)} fill={fill} />
-      {(group.strands.length > 1 && group.kind !== "steam") || expected
-        ? group.strands.map((s) => (
-            <rect
-              key={s.key}
-              {...box(s.from, s.to)}
-              fill={expected && !measured.has(s.key) ? mix(colour, "#fffdf7", 0.42) : fill}
-              stroke="var(--linen)"
-              strokeOpacity="0.5"
-              strokeWidth="1"
-            />
-          ))
-        : null}
-      {label && (
-        <Words
-          group={group}
-          label={label}
-          fill={fill}
-          pale={Boolean(expected && !measured.has(group.strands[0]?.key ?? ""))}
-          upright={upright}
-        />
-      )}
+      {group.kind === "juice" &&
+        group.strands.map((s) => (
+          <rect
+            key={s.key}
+            {...box(s.from, s.to)}
+            fill={measured && !measured.has(s.key) ? mix(colour, "#fffdf7", 0.42) : fill}
+          />
+        ))}
+      {group.kind !== "steam" &&
+        group.strands
+          .slice(1)
+          .map((s) => <Notches key={s.key} group={group} at={s.from} upright={upright} />)}
+      {label && <Words group={group} label={label} fill={fill} pale={pale} upright={upright} />}
     </g>
   );
+}
+
+/** Where one load ends and the next begins: a notch at both edges, clear of the words. */
+function Notches({ group, at, upright }: { group: Group; at: number; upright: boolean }) {
+  const [near, far, across] = [group.along, group.along + group.length, group.across + at];
+  const ends = [
+    [near, near + 8],
+    [far - 8, far],
+  ] as const;
+  return ends.map(([from, to]) => (
+    <path
+      key={from}
+      d={upright ? `M${across} ${from}V${to}` : `M${from} ${across}H${to}`}
+      stroke="var(--linen)"
+      strokeWidth="1.5"
+    />
+  ));
 }
 
 function Words({
@@ -152,7 +162,10 @@ function Words({
         {label.big}
       </tspan>
       {label.small && (
-        <tspan x={at.x} dy="18" fontSize="14.5">
+        <tspan
+          {...(group.kind === "steam" && !upright ? { dx: 6 } : { x: at.x, dy: 18 })}
+          fontSize="14.5"
+        >
           {label.small}
         </tspan>
       )}
@@ -164,10 +177,10 @@ function wordsAt(group: Group, inside: boolean, upright: boolean): { x: number; 
   const [along, across] = [group.along, group.across];
   if (upright) {
     if (inside) return { x: across + 10, y: along + group.length / 2 - 2 };
-    if (group.kind === "steam") return { x: 2, y: along + group.length + 16 };
+    if (group.kind === "steam") return { x: Math.max(1, across), y: along + 30 };
     return { x: across + group.thickness + 8, y: along + group.length / 2 };
   }
   if (inside) return { x: along + 10, y: across + group.thickness / 2 - 2 };
-  if (group.kind === "steam") return { x: along, y: Math.max(14, across - 8) };
+  if (group.kind === "steam") return { x: along, y: across + group.thickness + 18 };
   return { x: along, y: across + group.thickness + 18 };
 }

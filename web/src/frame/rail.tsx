@@ -22,7 +22,7 @@ export function Rail({ kitchen }: { kitchen: KitchenView | undefined }) {
 function Physics({ kitchen }: { kitchen: KitchenView | undefined }) {
   const signOut = useSignOut();
   return (
-    <div className="relative flex w-full items-start justify-between gap-3 pt-2 text-base wide:w-auto wide:justify-end wide:pt-0">
+    <div className="relative flex w-full items-start justify-between gap-3 pt-1.5 text-base wide:w-auto wide:justify-end wide:pt-0">
       <svg width="24" height="72" aria-hidden="true" className="hidden wide:block">
         <path d="M12 0v22" stroke="var(--line)" strokeWidth="2" />
         <path
@@ -34,11 +34,11 @@ function Physics({ kitchen }: { kitchen: KitchenView | undefined }) {
         <path d="M12 30v24" stroke="var(--hip)" strokeWidth="4" />
         <circle cx="12" cy="57" r="5" fill="var(--hip)" />
       </svg>
-      <div className="flex flex-wrap items-baseline gap-x-2 pt-1 wide:block wide:pt-4 wide:text-right">
+      <div className="flex min-w-0 flex-wrap items-baseline gap-x-2 wide:block wide:pt-4 wide:text-right">
         {kitchen && (
           <>
             <p>
-              {kitchen.name},{" "}
+              <span className="hidden wide:inline">{kitchen.name}, </span>
               {kitchen.altitude_m === null
                 ? "altitude unknown"
                 : `${plain(kitchen.altitude_m, 1)} m`}
@@ -54,7 +54,7 @@ function Physics({ kitchen }: { kitchen: KitchenView | undefined }) {
       <button
         type="button"
         onClick={() => signOut.mutate()}
-        className="min-h-8 shrink-0 pt-1 text-slate underline decoration-dotted underline-offset-4 wide:pt-4"
+        className="shrink-0 text-slate underline decoration-dotted underline-offset-4 wide:pt-4"
       >
         sign out
       </button>

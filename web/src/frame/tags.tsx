@@ -65,9 +65,13 @@ function Hanging({ name, number, open }: { name: string; number: number; open: b
       >
         {name}
       </span>
-      <kbd style={{ top: string + 26 }} className="absolute right-2 font-text text-sm text-slate">
+      <span
+        aria-hidden="true"
+        style={{ top: string + 26 }}
+        className="absolute right-2 font-text text-sm text-slate"
+      >
         {number}
-      </kbd>
+      </span>
     </span>
   );
 }

@@ -15,8 +15,11 @@ export function plain(value: number | null | undefined, step?: number): string {
 /** The same without an empty decimal: "8", "12.5". */
 export const short = (value: number | null | undefined): string => plain(value).replace(/\.0$/, "");
 
-export const litres = (ml: number | null | undefined): string =>
-  `${plain(ml === null || ml === undefined ? ml : ml / 1000)} l`;
+/** Litres, or millilitres to ten below one. */
+export function litres(ml: number | null | undefined): string {
+  if (ml === null || ml === undefined) return MISSING;
+  return ml > 0 && ml < 995 ? `${plain(ml, 10)} ml` : `${plain(ml / 1000)} l`;
+}
 
 /** Grams as kilos above one kilo, as grams to five below. */
 export function mass(grams: number | null | undefined): string {

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { PlanCreate } from "@/api/types";
 import { parse } from "@/ui/field";
@@ -28,23 +28,21 @@ const FIRST: Asked = {
   source: "",
 };
 
+/**
+ * Typing must never wait for the address nor lose a stroke to it: the figures are state, and the
+ * address follows them.
+ */
 export function useAsked(): [Asked, (change: Partial<Asked>) => void] {
   const [params, setParams] = useSearchParams();
-  const asked = useMemo(() => {
-    const given = Object.fromEntries(params.entries());
-    return { ...FIRST, ...given } as Asked;
-  }, [params]);
-  const change = (next: Partial<Asked>) =>
-    setParams(
-      (before) => {
-        const merged = { ...FIRST, ...Object.fromEntries(before.entries()), ...next };
-        return Object.fromEntries(
-          Object.entries(merged).filter(([k, v]) => v !== FIRST[k as keyof Asked]),
-        );
-      },
-      { replace: true },
-    );
-  return [asked, change];
+  const [asked, setAsked] = useState<Asked>(() => ({
+    ...FIRST,
+    ...Object.fromEntries(params.entries()),
+  }));
+  useEffect(() => {
+    const told = Object.entries(asked).filter(([k, v]) => v !== FIRST[k as keyof Asked]);
+    setParams(Object.fromEntries(told), { replace: true });
+  }, [asked, setParams]);
+  return [asked, (change) => setAsked((before) => ({ ...before, ...change }))];
 }
 
 /** What is asked of the server; a figure that is none goes as it is and is refused at its field. */

@@ -54,31 +54,6 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
         />
       </div>
       <p className="-mt-2 text-base text-slate">{lines}</p>
-      <div className="grid grid-cols-2 gap-3">
-        <NumberField
-          label="Sweetness"
-          unit="°Bx"
-          placeholder="typical"
-          value={asked.brix}
-          onChange={(brix) => change({ brix })}
-          error={refused?.at("/brix")}
-        />
-        <NumberField
-          label="Acidity"
-          unit="pH"
-          placeholder="typical"
-          value={asked.ph}
-          onChange={(ph) => change({ ph })}
-          error={refused?.at("/ph")}
-        />
-      </div>
-      <p className="-mt-2 text-base text-slate leading-snug">{measuring(asked, plan)}</p>
-      <TextField
-        label="From"
-        placeholder="tree, plot, market"
-        value={asked.source}
-        onChange={(source) => change({ source })}
-      />
       <h2 className="mt-2">What it should be</h2>
       <Choice
         label="Kept"
@@ -110,6 +85,32 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
             ? "Each look costs water and strength."
             : "Thinner: see the sweetness."
         }
+      />
+      <h2 className="mt-2">If you can tell</h2>
+      <div className="grid grid-cols-2 gap-3">
+        <NumberField
+          label="Sweetness"
+          unit="°Bx"
+          placeholder="typical"
+          value={asked.brix}
+          onChange={(brix) => change({ brix })}
+          error={refused?.at("/brix")}
+        />
+        <NumberField
+          label="Acidity"
+          unit="pH"
+          placeholder="typical"
+          value={asked.ph}
+          onChange={(ph) => change({ ph })}
+          error={refused?.at("/ph")}
+        />
+      </div>
+      <p className="-mt-2 text-base text-slate leading-snug">{measuring(asked, plan)}</p>
+      <TextField
+        label="From"
+        placeholder="tree, plot, market"
+        value={asked.source}
+        onChange={(source) => change({ source })}
       />
     </div>
   );

@@ -79,10 +79,12 @@ function labelsOf(plan: PlanView): Record<string, Label> {
   const part = plan.expected.part_kind ? `and ${litres(plan.expected.part_ml)} over` : undefined;
   return {
     fruit: { big: mass(plan.fruit_kg * 1000), small: plan.title.split(" juice")[0]?.toLowerCase() },
-    steam: { big: `steam ${mass(steam)}` },
+    steam: { big: "steam", small: mass(steam) },
     juice: { big: `${plain(plan.juice_l.typ)} l`, small: range(plan.juice_l) },
     hot: { big: `${plain(plan.brix?.typ)} °Bx`, small: `pH ${plain(plan.ph?.typ, 0.1)}` },
-    jars: { big: count(plan.expected.count, "jar"), small: part },
+    jars: plan.expected.count
+      ? { big: count(plan.expected.count, "jar"), small: part }
+      : { big: "no jars" },
     pomace: { big: mass(pomace), small: "pomace" },
   };
 }

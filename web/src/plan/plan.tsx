@@ -26,7 +26,7 @@ export function Plan() {
   const plan = planned.data;
   const remedy = (what: string) => change(remedied(what));
   return (
-    <div className="grid gap-8 wide:grid-cols-[14rem_minmax(0,1fr)_16.5rem] wide:gap-x-9 wide:gap-y-4">
+    <div className="grid gap-8 wide:grid-cols-[14rem_minmax(0,1fr)_16.5rem] wide:grid-rows-[auto_1fr] wide:gap-x-9 wide:gap-y-4">
       <header className="flex flex-wrap items-start justify-between gap-x-6 gap-y-3 wide:col-span-2">
         <div>
           <h1 className="text-3xl">{plan?.title ?? "A new batch"}</h1>

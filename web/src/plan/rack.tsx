@@ -7,6 +7,7 @@ const MOST_DRAWN = 40;
 /** The rack of jars the batch will fill; ghosts are those to have ready besides. */
 export function Rack({ plan, kitchen }: { plan: PlanView; kitchen: KitchenView }) {
   const { expected, generous } = plan;
+  if (plan.keep === "shelf" && !plan.process) return <NotForTheShelf />;
   const named = expected.jars.map((j) => count(j.count, j.name)).join(", ") || "No full jar";
   const partName = kitchen.jar_kinds.find((k) => k.key === expected.part_kind)?.name;
   return (
@@ -29,6 +30,15 @@ export function Rack({ plan, kitchen }: { plan: PlanView; kitchen: KitchenView }
           {litres(generous.unplaced_ml)} may find no jar in stock
         </p>
       )}
+    </section>
+  );
+}
+
+function NotForTheShelf() {
+  return (
+    <section aria-label="Jars">
+      <h2 className="text-3xl text-ink">No jars</h2>
+      <p className="text-slate">none may stand on a shelf: see below</p>
     </section>
   );
 }

@@ -28,7 +28,7 @@ export function MayItStand({
           <FindingRow key={f.id} finding={f} onChange={onChange} />
         ))}
         {plan.process && <Time process={plan.process} waiting={stops.length > 0} />}
-        <Life plan={plan} />
+        {(plan.process || plan.keep !== "shelf") && <Life plan={plan} />}
       </ul>
       <Collapsible.Root className="mt-3">
         <Collapsible.Trigger className="min-h-8 text-left text-lg underline decoration-dotted underline-offset-4">

@@ -30,7 +30,10 @@ export function JarPage() {
   const page = asked.data;
   return (
     <div className="grid gap-x-12 gap-y-6 wide:grid-cols-[20rem_1fr]">
-      <Label jar={page.jar} now={now} zone={zone} />
+      <div className="grid content-start gap-6">
+        <Label jar={page.jar} now={now} zone={zone} />
+        <Moments page={page} now={now} zone={zone} />
+      </div>
       <div className="grid min-w-0 content-start gap-6">
         <section>
           <h2>At its best</h2>
@@ -41,7 +44,6 @@ export function JarPage() {
           <h2>Where it comes from</h2>
           <Lineage batch={page.batch} />
         </section>
-        <Moments page={page} now={now} zone={zone} />
         {page.siblings.length > 0 && <Siblings jars={page.siblings} code={page.batch.code} />}
       </div>
     </div>
@@ -51,7 +53,7 @@ export function JarPage() {
 /** The label as it would stick on the jar, beside the jar. */
 function Label({ jar, now, zone }: { jar: JarView; now: number; zone: string }) {
   return (
-    <section aria-label="Label" className="flex items-end gap-5">
+    <section aria-label="Label" className="flex items-end gap-5 self-start">
       <Glass
         radiusMm={jar.radius_mm}
         heightMm={jar.height_mm}
@@ -63,7 +65,7 @@ function Label({ jar, now, zone }: { jar: JarView; now: number; zone: string }) 
         <h1 className="text-2xl">{jar.label}</h1>
         <p className="mt-1 font-bold text-xl">{jar.code}</p>
         <p className="text-lg">
-          {plain(jar.fill_ml, 5)} ml in a {jar.kind_name}
+          {plain(jar.fill_ml, 1)} ml in a {jar.kind_name}
         </p>
         <p className="text-lg">filled {moment(jar.filled_at, now, zone)}</p>
         <p className="text-lg">{jar.part_filled ? "part-filled, not processed" : SEAL[jar.seal]}</p>

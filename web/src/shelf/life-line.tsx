@@ -7,15 +7,17 @@ export function LifeLine({ jar, now }: { jar: JarView; now: number }) {
   if (!life) return <p className="text-lg">It does not keep where it is: move it to the cold.</p>;
   const day = (d: string) => new Date(`${d}T12:00:00Z`).getTime();
   const from = new Date(jar.filled_at).getTime();
-  const end = Math.max(day(life.hi), now) * 1;
+  const end = Math.max(day(life.hi), now);
   const x = (t: number) => 8 + 564 * Math.max(0, Math.min(1, (t - from) / (end - from)));
   const past = day(life.typ) < now;
+  const near = day(life.typ) < now + 70 * 86_400_000;
   return (
     <>
       <p className="text-xl">
         <span className={`font-bold ${past ? "text-hip" : ""}`}>Best by {date(life.typ, now)}</span>
         <span className="text-slate">
-          , {untilDate(life.typ, now)}; between {date(life.lo, now)} and {date(life.hi, now)}
+          {near ? ` (${untilDate(life.typ, now)})` : ""}, between {date(life.lo, now)} and{" "}
+          {date(life.hi, now)}
         </span>
       </p>
       <svg viewBox="0 0 580 34" className="mt-2 block w-full max-w-2xl" aria-hidden="true">

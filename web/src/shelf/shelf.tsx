@@ -85,7 +85,7 @@ function Place({ place, now }: { place: ShelfPlace; now: number }) {
         ))}
         <li aria-hidden="true" className="min-w-0 flex-1">
           <Board />
-          <span className="block h-[4.75rem]" />
+          <span className="block h-[4.875rem]" />
         </li>
       </ul>
     </section>

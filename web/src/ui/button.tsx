@@ -27,14 +27,18 @@ export function Button({ kind = "plain", size = "usual", keys, children, ...rest
   return (
     <button
       type="button"
+      aria-keyshortcuts={keys}
       {...rest}
       className={`relative border-2 font-display font-bold leading-tight disabled:border-slate disabled:bg-transparent disabled:text-slate ${LOOK[kind]} ${SIZE[size]} ${rest.className ?? ""}`}
     >
       {children}
       {keys && (
-        <kbd className="absolute right-2 bottom-1 hidden font-text font-normal text-sm wide:block">
+        <span
+          aria-hidden="true"
+          className="absolute right-2 bottom-1 hidden font-text font-normal text-sm wide:block"
+        >
           {keys}
-        </kbd>
+        </span>
       )}
     </button>
   );

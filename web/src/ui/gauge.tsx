@@ -64,7 +64,8 @@ export function Gauge({ name, unit, predicted, measured, scale, limit, words }: 
       <p className="text-base text-slate leading-tight">
         {measured === null || measured === undefined ? "" : "expected "}
         {range(predicted, 1, unit === "pH" ? 0.01 : 0.1)}
-        <span className="sr-only"> {name}</span> · {words ?? known}
+        <span className="sr-only"> {name}</span>
+        <span className="block">{words ?? known}</span>
       </p>
     </div>
   );

@@ -62,7 +62,7 @@ export function FindingRow({ finding, onChange, large }: Props) {
               {remedy}
             </Button>
           )}
-          <Collapsible.Trigger className="min-h-6 text-base text-slate underline decoration-dotted underline-offset-4">
+          <Collapsible.Trigger className="block min-h-6 text-base text-slate underline decoration-dotted underline-offset-4">
             source
           </Collapsible.Trigger>
           <Collapsible.Content className="text-base text-slate">

@@ -1,0 +1,184 @@
+"""The real application with its own private MariaDB, and the built page in headless Chromium."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pymysql
+import pytest
+from playwright.sync_api import Page
+
+from elderberry.local.mariadb import PrivateMariadb
+
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+SIZES = {"wide": (1280, 800), "phone": (390, 844)}
+
+
+class Application:
+    """`./elderberry demo` on a data folder of its own."""
+
+    def __init__(self, home: Path) -> None:
+        self.home = home
+        self.url = ""
+        self._process: subprocess.Popen[str] | None = None
+
+    def start(self) -> float:
+        """Start it; returns the seconds until it was ready."""
+        began = time.monotonic()
+        environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
+        environment |= {"ELDERBERRY_HOME": str(self.home), "PYTHONPATH": str(ROOT / "src")}
+        command = [sys.executable, "-m", "elderberry.cli", "demo"]
+        self._process = subprocess.Popen(
+            command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
+        )
+        assert self._process.stdout is not None
+        for line in self._process.stdout:
+            if "Elderberry is at" in line:
+                self.url = line.split("at ", 1)[1].split()[0]
+                return time.monotonic() - began
+        raise AssertionError("the application did not start")
+
+    def kill(self) -> None:
+        """End the server and its MariaDB at once, as a power cut would."""
+        self.kill_database()
+        assert self._process is not None
+        self._process.kill()
+        self._forget()
+
+    def kill_database(self) -> None:
+        """End MariaDB alone, at once."""
+        os.kill(int(self.database.pid_file.read_text()), signal.SIGKILL)
+
+    def stop(self) -> int:
+        """Stop it cleanly; returns the exit code."""
+        assert self._process is not None
+        self._process.terminate()
+        return self._forget()
+
+    def _forget(self) -> int:
+        assert self._process is not None
+        code = self._process.wait(timeout=30)
+        assert self._process.stdout is not None
+        self._process.stdout.close()
+        return code
+
+    @property
+    def database(self) -> PrivateMariadb:
+        """Its private MariaDB, to find the socket by."""
+        return PrivateMariadb(self.home / "mariadb")
+
+    def sql(self, statement: str, *values: Any) -> list[tuple[Any, ...]]:
+        """Look into its database, or move its clock."""
+        connection = pymysql.connect(
+            unix_socket=str(self.database.socket), user="root", database="elderberry_demo",
+            autocommit=True,
+        )  # fmt: skip
+        with connection, connection.cursor() as cursor:
+            cursor.execute(statement, values)
+            return list(cursor.fetchall())
+
+    def pass_time(self, minutes: float) -> None:
+        """Let so many minutes go by: everything that happened is that much longer ago."""
+        for table, columns in (("event", ("at",)), ("jar", ("filled_at", "placed_at"))):
+            for column in columns:
+                self.sql(
+                    f"UPDATE {table} SET {column} = {column} - INTERVAL %s SECOND", minutes * 60
+                )
+
+
+@pytest.fixture(params=SIZES, scope="module")
+def size(request: pytest.FixtureRequest) -> str:
+    """A laptop beside the flour jar, and a phone against it."""
+    return str(request.param)
+
+
+@pytest.fixture(scope="module")
+def home(size: str) -> Iterator[Path]:
+    """A data folder in memory, one for each size, so that each makes its own journey."""
+    memory = Path("/dev/shm")
+    folder = Path(tempfile.mkdtemp(prefix="elder-web-", dir=memory if memory.is_dir() else None))
+    yield folder
+    shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="module")
+def application(home: Path) -> Iterator[Application]:
+    """The running demo."""
+    running = Application(home)
+    running.start()
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    """Debian's Chromium."""
+    return launch_arguments()
+
+
+def launch_arguments() -> dict[str, Any]:
+    """How Debian's Chromium is started, quietly and without asking anybody anything."""
+    return {
+        "executable_path": shutil.which("chromium"),
+        "args": [
+            "--no-sandbox",
+            "--disable-dev-shm-usage",
+            "--disable-gpu",
+            "--font-render-hinting=none",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--no-first-run",
+        ],
+    }
+
+
+@pytest.fixture
+def browser_context_args(size: str) -> dict[str, Any]:
+    """A window of that size; motion is off, so that a screen stands still to be looked at."""
+    width, height = SIZES[size]
+    return {"viewport": {"width": width, "height": height}, "reduced_motion": "reduce"}
+
+
+@pytest.fixture
+def kitchen(application: Application, page: Page) -> Page:
+    """The page, signed in by the demo's one button."""
+    return come_in(application, page)
+
+
+def come_in(application: Application, page: Page) -> Page:
+    """Sign in by the demo's one button."""
+    page.set_default_timeout(10_000)
+    page.goto(application.url)
+    page.get_by_role("button", name="Come in").click()
+    page.get_by_role("button", name="sign out").wait_for()
+    return page
+
+
+@pytest.fixture
+def sound(page: Page) -> Callable[[], None]:
+    """Scans the screen as it stands with axe, and that nothing sticks out sideways."""
+
+    def scan() -> None:
+        page.evaluate(AXE.read_text())
+        found = page.evaluate(
+            "axe.run({runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'best-practice']})"
+        )
+        said = [
+            f"{v['id']}: {v['help']} {[n['html'][:160] for n in v['nodes'][:3]]}"
+            for v in found["violations"]
+        ]
+        assert said == []
+        wide = page.evaluate("[document.documentElement.scrollWidth, window.innerWidth]")
+        assert wide[0] <= wide[1], f"{wide[0]} px in a window of {wide[1]}"
+
+    return scan

@@ -74,6 +74,17 @@ def test_a_cold_pot_is_not_filled_from(orm: Orm) -> None:
         work.finish("heat_to", 80, readings=(reading("temp_c", 84, "thermometer"),))
 
 
+def test_a_part_filled_jar_never_enters_the_canner(orm: Orm) -> None:
+    work = Work(orm, household(orm))
+    work.to_filled(jars=3)
+    part = next(j for j in work.folder.jars if j.part_filled)
+    assert (part.canner_load, part.seal) == (0, Seal.UNSEALED)
+    part.canner_load = 1
+    orm.flush()
+    with pytest.raises(Refusal, match="part-filled jar is not processed"):
+        work.do("process-1", 92)
+
+
 def test_the_boil_has_to_be_held_and_begins_again_when_lost(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.to_filled()

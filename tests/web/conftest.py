@@ -169,6 +169,7 @@ def sound(page: Page) -> Callable[[], None]:
     """Scans the screen as it stands with axe, and that nothing sticks out sideways."""
 
     def scan() -> None:
+        page.locator("h1").first.wait_for(state="attached")
         page.evaluate(AXE.read_text())
         found = page.evaluate(
             "axe.run({runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'best-practice']})"

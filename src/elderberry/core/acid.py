@@ -96,7 +96,12 @@ def base_for_ph(acid_mol_l: Mapping[str, Values], ph: Values) -> Any:
 
 
 def concentrations(composition: Composition, litres: Values) -> dict[str, Any]:
-    """The acids that are there [mol/L]."""
+    """The acids that are there [mol/L], in litres [L] of mix.
+
+    >>> from elderberry.core.composition import Composition
+    >>> {n: float(c) for n, c in concentrations(Composition(water=1000, acetic=60.05), 2.0).items()}
+    {'acetic': 0.5}
+    """
     amounts = {n: getattr(composition, n) for n in ACIDS}
     return {n: g / MOLAR_G[n] / litres for n, g in amounts.items() if np.any(np.asarray(g) > 0)}
 

@@ -214,10 +214,12 @@ def _nothing_more(_: Change) -> Json | None:
 def _may_process(made: Change) -> Json:
     """The tested minutes of the jars that are really in this load; stops forbid it."""
     load = made.operation.params["load"]
-    kinds = [j.jar_kind for j in made.folder.jars if j.canner_load == load]
-    if not kinds:
+    jars = [j for j in made.folder.jars if j.canner_load == load]
+    if not jars:
         raise Conflict("no-jars", "There are no jars in this load. Fill them first.")
-    found = made.folder.tested_time(kinds)
+    if any(j.part_filled for j in jars):
+        raise refuse("jar-part-filled", "process")
+    found = made.folder.tested_time([j.jar_kind for j in jars])
     for stop in found.stops:
         raise Refusal(stop)
     assert found.time is not None  # a look-up without stops has a time

@@ -218,7 +218,7 @@ def _listening_socket(port: int | None) -> socket.socket:
     """A loopback socket on the port asked for, else the usual one or the next that is free."""
     candidates = [port] if port is not None else [*range(USUAL_PORT, USUAL_PORT + 50)]
     for candidate in candidates:
-        listening = socket.socket()
+        listening = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
         listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             listening.bind(("127.0.0.1", candidate))

@@ -62,8 +62,8 @@ class Composition:
             if isinstance(value, (int, float)):
                 sound = value == value and (value >= -1e-9 or name == "strong_base_mol")  # noqa: PLR0124
             else:
-                sound = bool(np.all(np.isfinite(value)))
-                sound = sound and (name == "strong_base_mol" or bool(np.all(value >= -1e-9)))
+                least, most = float(np.min(value)), float(np.max(value))
+                sound = most < np.inf and (least >= -1e-9 or name == "strong_base_mol")
             if not sound:
                 raise CoreError(f"{name} cannot be {value} in a composition")
 

@@ -79,7 +79,9 @@ def from_draws(values: Values, evidence: Evidence = Evidence.TYPICAL) -> Estimat
     if array.size == 1:
         return Estimate(float(array[0]), float(array[0]), float(array[0]), evidence)
     typical = float(array[0])
-    lo, hi = (float(q) for q in np.quantile(array[1:], (0.1, 0.9)))
+    ordered = np.sort(array[1:])
+    places = np.array((0.1, 0.9)) * (ordered.size - 1)
+    lo, hi = (float(q) for q in np.interp(places, np.arange(ordered.size), ordered))
     return Estimate(min(lo, typical), typical, max(hi, typical), evidence)
 
 

@@ -176,7 +176,7 @@ def _tested_time(
     draft: Draft, product: str, chosen: dict[str, int], generous: jars.Packing, largest: float
 ) -> tuple[process.ProcessTime | None, tuple[Finding, ...]]:
     kitchen, load = draft.kitchen, draft.load
-    ph = Lot("juice", "juice", "", draft.pooled()).ph
+    ph = operations.Figures(draft.pooled()).ph
     used = [*generous.jars, *_leftover(generous)]
     tested = [size for k in used if (size := jars.kind(k).process_as_ml)]
     wanted = [size for k in chosen if (size := jars.kind(k).process_as_ml)]

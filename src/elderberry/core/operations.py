@@ -6,6 +6,7 @@ mass, sugar and acid: what goes in comes out in its lots, losses included.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -30,6 +31,8 @@ RAW_TOXIC = ("elderberry", "rowan")
 BOIL_THROUGH_MIN = 10.0
 FILL_MIN_PER_JAR = 1.5
 COOL_HOURS = 12.0
+WET = frozenset({"fruit", "juice", "jars"})
+"""Kinds of lot whose Brix and pH mean something."""
 _YIELD, _BRIX, _ACID, _PH, _CONDENSATE, _PH_MODEL = range(6)
 
 
@@ -50,13 +53,10 @@ class Load:
     """Basket loads the cook wants; as few as fit when not given."""
 
 
-@dataclass(frozen=True)
-class Lot:
-    """An amount of something at one place in the flow, as draws of its composition."""
+@dataclass(frozen=True, eq=False)
+class Figures:
+    """What a composition amounts to, each figure computed once; lots that are alike share it."""
 
-    key: str
-    kind: str
-    name: str
     composition: Composition
     evidence: Evidence = Evidence.TYPICAL
 
@@ -71,10 +71,8 @@ class Lot:
         return from_draws(self.composition.volume_ml, self.evidence)
 
     @cached_property
-    def brix(self) -> Estimate | None:
-        """Soluble solids [g/100 g], where there is liquid."""
-        if self.kind in {"steam", "water"}:
-            return None
+    def brix(self) -> Estimate:
+        """Soluble solids [g/100 g]."""
         return from_draws(self.composition.brix, self.evidence)
 
     @cached_property
@@ -87,10 +85,40 @@ class Lot:
         error = process.PH_MODEL_HALF_WIDTH / estimates.Z90 * normal_scores(_PH_MODEL)
         return from_draws(ph + error, self.evidence)
 
-    @cached_property
-    def acidity_g_l(self) -> Estimate:
-        """Titratable acidity [g/L] as citric acid."""
-        return from_draws(acid.titratable_acidity_g_l(self.composition), self.evidence)
+
+@dataclass(frozen=True)
+class Lot:
+    """An amount of something at one place in the flow, as draws of its composition."""
+
+    key: str
+    kind: str
+    name: str
+    figures: Figures
+
+    @property
+    def composition(self) -> Composition:
+        """What it holds."""
+        return self.figures.composition
+
+    @property
+    def mass_g(self) -> Estimate:
+        """Mass [g]."""
+        return self.figures.mass_g
+
+    @property
+    def volume_ml(self) -> Estimate:
+        """Volume [mL] at 20 °C."""
+        return self.figures.volume_ml
+
+    @property
+    def brix(self) -> Estimate | None:
+        """Soluble solids [g/100 g], where there is juice or fruit."""
+        return self.figures.brix if self.kind in WET else None
+
+    @property
+    def ph(self) -> Estimate | None:
+        """pH [-], where there is juice or fruit."""
+        return self.figures.ph if self.kind in WET else None
 
 
 @dataclass(frozen=True)
@@ -139,7 +167,8 @@ class Draft:
 
     def pooled(self) -> Composition:
         """The lots that go on, together."""
-        return sum((self.lots[k].composition for k in self.current), start=Composition())
+        alike = Counter(self.lots[k].composition for k in self.current)
+        return sum((c * n if n > 1 else c for c, n in alike.items()), start=Composition())
 
 
 Apply = Callable[[Draft], Draft]
@@ -151,7 +180,7 @@ def begin(load: Load, kitchen: Kitchen) -> Draft:
     pulp = fruit_juice(load, kg * 1000 * (1 - INSOLUBLE_SHARE))
     whole = pulp + Composition(insoluble=kg * 1000 * INSOLUBLE_SHARE)
     name = materials.fruit(load.fruit_key).name
-    lot = Lot("fruit", "fruit", name, whole, load_evidence(load))
+    lot = Lot("fruit", "fruit", name, Figures(whole, load_evidence(load)))
     return Draft(load, kitchen, {"fruit": lot}, ("fruit",))
 
 
@@ -194,7 +223,9 @@ def steam_juice(draft: Draft) -> Draft:
     steam, juice = steamed(draft, kg)
     taken_up = Composition(water=steam)
     pomace = _rest(draft.pooled() * (1.0 / count) + taken_up, juice)
-    parts = [_steam_load(draft, (taken_up, juice, pomace), n, count) for n in range(1, count + 1)]
+    evidence = load_evidence(load)
+    alike = (Figures(taken_up), Figures(juice, evidence), Figures(pomace, evidence))
+    parts = [_steam_load(draft, alike, n, count) for n in range(1, count + 1)]
     operations = tuple(operation for operation, _ in parts)
     lots = tuple(lot for _, made in parts for lot in made)
     return draft.then(
@@ -203,18 +234,17 @@ def steam_juice(draft: Draft) -> Draft:
 
 
 def _steam_load(
-    draft: Draft, parts: tuple[Composition, Composition, Composition], number: int, count: int
+    draft: Draft, parts: tuple[Figures, Figures, Figures], number: int, count: int
 ) -> tuple[Operation, tuple[Lot, ...]]:
     load, fruit, juicer = draft.load, draft.fruit, draft.kitchen.juicer
     minutes = fruit.steam_min or 0.0
     steam, juice, pomace = parts
     suffix = f"-{number}"
-    evidence = load_evidence(load)
     name = f"{fruit.name} juice" if count == 1 else f"{fruit.name} juice, load {number}"
     lots = (
         Lot(f"steam{suffix}", "steam", "Steam taken up", steam),
-        Lot(f"juice{suffix}", "juice", name, juice, evidence),
-        Lot(f"pomace{suffix}", "pomace", "Pomace", pomace, evidence),
+        Lot(f"juice{suffix}", "juice", name, juice),
+        Lot(f"pomace{suffix}", "pomace", "Pomace", pomace),
     )
     params = {
         "load": number,
@@ -277,7 +307,8 @@ def heat_through(draft: Draft) -> Draft:
     minutes = heat.minutes_to_heat(
         kg, DRAWN_JUICE_C, goal, draft.kitchen.burner_kw, draft.kitchen.burner_kind
     )
-    lot = Lot("hot", "juice", f"{draft.fruit.name} juice, hot", pooled, load_evidence(draft.load))
+    figures = Figures(pooled, load_evidence(draft.load))
+    lot = Lot("hot", "juice", f"{draft.fruit.name} juice, hot", figures)
     kind = "boil_through" if toxic else "heat_to"
     params = {"target_c": f"{goal:.0f}", "target": goal, "hold_min": f"{BOIL_THROUGH_MIN:.0f}"}
     length = (

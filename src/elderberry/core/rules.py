@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from functools import cache
 
@@ -38,6 +39,15 @@ class Rule:
             change=self.change,
             in_cook=self.in_cook,
         )
+
+    def standing(self, operations: Collection[str], fruit_key: str) -> Iterator[Finding]:
+        """Where the rule stands by itself: at its operations, with its fruits, or always."""
+        if self.kind == "operation":
+            yield from (self.finding(kind) for kind in self.operations if kind in operations)
+        elif self.kind == "fruit" and fruit_key in self.fruits:
+            yield self.finding("fruit")
+        elif self.kind == "always":
+            yield self.finding()
 
 
 @cache

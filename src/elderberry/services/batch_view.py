@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as jar_kinds
 from elderberry.core import juicing, lifecycle, materials, process, readings, tables
+from elderberry.core import kitchen as core_kitchen
 from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
@@ -104,6 +105,17 @@ class Folder:
         return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
 
     @cached_property
+    def kitchen(self) -> core_kitchen.Kitchen:
+        """The kitchen as the core computes with it."""
+        return kitchens.for_core(self.orm, self.who)
+
+    @cached_property
+    def cautions(self) -> list[Finding]:
+        """Cautions and notes at their places, for this fruit and these steps."""
+        kinds, fruit = {o.kind for o in self.operations}, self.batch.fruit_key
+        return [f for rule in rules().values() for f in rule.standing(kinds, fruit)]
+
+    @cached_property
     def states(self) -> dict[int, StepState]:
         """Each step as its events have left it."""
         return {o.id: self._state(o) for o in self.operations}
@@ -188,13 +200,12 @@ class Folder:
         """What the tables say of this juice in these jars, with what has been read so far."""
         sizes = [jar_kinds.kind(k).process_as_ml for k in kinds]
         size = None if not sizes or None in sizes else max(s for s in sizes if s is not None)
-        kitchen = kitchens.for_core(self.orm, self.who)
         return process.look_up(
             process.juice_product(self.batch.fruit_key),
             size,
-            kitchen.altitude_m,
+            self.kitchen.altitude_m,
             self.batch.fruit_key,
-            kitchen.canner.heater,
+            self.kitchen.canner.heater,
             self.meter_ph() if self.meter_ph() is not None else self.batch.load.get("ph"),
             self._predicted_ph_hi(),
             place="process",
@@ -255,7 +266,7 @@ def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
         juice_measured_l=drawn / 1000,
         jars_ready=[JarCount(**jar) for jar in generous["jars"]],
         process=ProcessView(**batch.process) if batch.process else None,
-        findings=[f for f in _cautions(folder) if f.place in {"", "fruit"}],
+        findings=[f for f in folder.cautions if f.place in {"", "fruit"}],
     )
 
 
@@ -321,7 +332,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         boils_lost=state.boils_lost,
         finished_at=state.finished_at,
         finished_by=state.finished_by,
-        cautions=[f for f in _cautions(folder) if f.place == operation.kind],
+        cautions=[f for f in folder.cautions if f.place == operation.kind],
         stops=_stops(folder, operation),
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
         asks=[_askable(q, lot) for q in ASKED.get(operation.kind, ())],
@@ -364,20 +375,6 @@ def _stops(folder: Folder, operation: Operation) -> list[Finding]:
     kinds = [j.jar_kind for j in folder.jars if j.canner_load == operation.params["load"]]
     planned = [jar["kind"] for jar in folder.batch.predicted["expected"]["jars"]]
     return list(folder.tested_time(kinds or planned).stops)
-
-
-def _cautions(folder: Folder) -> list[Finding]:
-    """Cautions and notes at their places, for this fruit and these steps."""
-    kinds = {o.kind for o in folder.operations}
-    found = []
-    for rule in rules().values():
-        if rule.kind == "operation":
-            found += [rule.finding(k) for k in rule.operations if k in kinds]
-        elif (
-            rule.kind == "fruit" and folder.batch.fruit_key in rule.fruits
-        ) or rule.kind == "always":
-            found.append(rule.finding("fruit" if rule.kind == "fruit" else ""))
-    return found
 
 
 def _askable(quantity: str, lot: Lot | None) -> Askable:

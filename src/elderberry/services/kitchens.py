@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TypeVar
 from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session as Orm
@@ -76,40 +78,45 @@ def stored(orm: Orm, who: Who) -> Kitchen:
 
 def station(orm: Orm, who: Who, kind: str) -> Station:
     """The household's first station of a kind."""
-    found = [s for s in queries.all_of(orm, who.household_id, Station) if s.kind == kind]
-    if not found:
-        raise Conflict("no-station", f"This kitchen has no {kind.replace('_', ' ')}.")
-    return min(found, key=lambda s: s.position)
+    return _first(queries.all_of(orm, who.household_id, Station), kind)
 
 
 def place(orm: Orm, who: Who, *kinds: str) -> Place:
-    """The household's first place of one of these kinds."""
-    found = [p for p in queries.all_of(orm, who.household_id, Place) if p.kind in kinds]
-    if not found:
-        raise Conflict("no-place", f"This kitchen has no {' or '.join(kinds)} to put it in.")
-    return min(found, key=lambda p: (kinds.index(p.kind), p.position))
+    """The household's first place of the first of these kinds that it has."""
+    return _first(queries.all_of(orm, who.household_id, Place), *kinds)
 
 
 def for_core(orm: Orm, who: Who) -> core.Kitchen:
     """The kitchen as the core computes with it; a jar counts when it has a new lid."""
-    juicer, canner, burner = (station(orm, who, k) for k in ("juicer", "canner", "burner"))
+    stations = queries.all_of(orm, who.household_id, Station)
+    places = queries.all_of(orm, who.household_id, Place)
+    juicer, canner, burner = (_first(stations, kind) for kind in ("juicer", "canner", "burner"))
     stock = queries.all_of(orm, who.household_id, JarStock)
     return core.Kitchen(
         altitude_m=stored(orm, who).altitude_m,
         juicer=core.Juicer(
-            juicer.basket_l or 8.0,
-            juicer.pan_l or 4.0,
-            juicer.power_kw or 1.8,
-            _power(juicer),
+            juicer.basket_l or 8.0, juicer.pan_l or 4.0, juicer.power_kw or 1.8, _power(juicer)
         ),
         canner=core.Canner(canner.jars or 7, "steam" if canner.heater == "steam" else "bath"),
         burner_kw=burner.power_kw or 2.0,
         burner_kind=_power(burner),
         jar_stock={s.jar_kind: min(s.jars, s.lids) for s in stock},
-        store_c=place(orm, who, "cellar", "shelf").temp_c,
-        chill_c=place(orm, who, "refrigerator").temp_c,
-        freeze_c=place(orm, who, "freezer").temp_c,
+        store_c=_first(places, "cellar", "shelf").temp_c,
+        chill_c=_first(places, "refrigerator").temp_c,
+        freeze_c=_first(places, "freezer").temp_c,
     )
+
+
+Furnishing = TypeVar("Furnishing", Station, Place)
+
+
+def _first(found: Sequence[Furnishing], *kinds: str) -> Furnishing:
+    """The first of the first of these kinds that there is."""
+    there = [f for f in found if f.kind in kinds]
+    if not there:
+        words = " or ".join(kinds).replace("_", " ")
+        raise Conflict("not-in-kitchen", f"This kitchen has no {words}. Nothing was changed.")
+    return min(there, key=lambda f: (kinds.index(f.kind), f.position))
 
 
 def _power(row: Station) -> heat.Power:

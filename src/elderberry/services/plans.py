@@ -250,15 +250,14 @@ def _with_evidence(ph: Estimate | None, given: Estimate | None) -> Estimate | No
 
 def flow_lot(lot: Lot) -> FlowLot:
     """A planned lot for the ribbon."""
-    wet = lot.kind in {"fruit", "juice", "jars"}
     return FlowLot(
         lot.key,
         lot.kind,
         lot.name,
         lot.mass_g,
         lot.volume_ml,
-        lot.brix if wet else None,
-        lot.ph if wet else None,
+        lot.brix,
+        lot.ph,
     )
 
 

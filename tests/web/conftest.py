@@ -25,10 +25,11 @@ SIZES = {"wide": (1280, 800), "phone": (390, 844)}
 
 
 class Application:
-    """`./elderberry demo` on a data folder of its own."""
+    """`./elderberry demo`, or serve, on a data folder of its own."""
 
-    def __init__(self, home: Path) -> None:
+    def __init__(self, home: Path, command: str = "demo") -> None:
         self.home = home
+        self.command = command
         self.url = ""
         self._process: subprocess.Popen[str] | None = None
 
@@ -37,7 +38,7 @@ class Application:
         began = time.monotonic()
         environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
         environment |= {"ELDERBERRY_HOME": str(self.home), "PYTHONPATH": str(ROOT / "src")}
-        command = [sys.executable, "-m", "elderberry.cli", "demo"]
+        command = [sys.executable, "-m", "elderberry.cli", self.command]
         self._process = subprocess.Popen(
             command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
         )
@@ -112,9 +113,15 @@ def home(size: str) -> Iterator[Path]:
 
 
 @pytest.fixture(scope="module")
-def application(home: Path) -> Iterator[Application]:
-    """The running demo."""
-    running = Application(home)
+def command() -> str:
+    """The command that starts it."""
+    return "demo"
+
+
+@pytest.fixture(scope="module")
+def application(home: Path, command: str) -> Iterator[Application]:
+    """The running application."""
+    running = Application(home, command)
     running.start()
     yield running
     running.stop()

@@ -315,6 +315,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         phase=state.phase,
         ready=state.phase is Phase.WAITING and waits is None,
         waits_for=title(waits) if waits else "",
+        opens_at=_opens_at(folder, operation),
         before=text(operation, "before"),
         look_for=text(operation, "look_for"),
         then=text(operation, "then"),
@@ -345,6 +346,11 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
     )
+
+
+def _opens_at(folder: Folder, operation: Operation) -> datetime | None:
+    window = seal_from(folder, operation) if operation.kind == "seal_check" else None
+    return window[0] if window else None
 
 
 def _packing(counts: Mapping[str, int]) -> list[JarCount]:

@@ -77,6 +77,8 @@ class StepView:
     phase: str
     ready: bool
     waits_for: str
+    opens_at: datetime | None
+    """When a seal check may begin: 12 hours after the last jar came out."""
     before: str
     look_for: str
     then: str

@@ -1319,6 +1319,8 @@ export interface components {
             ready: boolean;
             /** Waits For */
             waits_for: string;
+            /** Opens At */
+            opens_at: string | null;
             /** Before */
             before: string;
             /** Look For */

@@ -48,7 +48,8 @@ function inFocus(batch: BatchView, wanted: number): StepView | undefined {
     .sort((a, b) => due(a) - due(b));
   const ready = batch.steps.filter((s) => s.ready && s.kind !== "cool");
   const cooling = batch.steps.find((s) => s.phase === "running");
-  const check = ready.find((s) => s.kind === "seal_check");
+  const open = (s: StepView) => s.opens_at !== null && new Date(s.opens_at).getTime() <= Date.now();
+  const check = ready.find((s) => s.kind === "seal_check" && open(s));
   const other = ready.find((s) => s.kind !== "seal_check");
   return running[0] ?? other ?? check ?? cooling;
 }

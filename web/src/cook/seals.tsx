@@ -2,9 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarView, StepView } from "@/api/types";
+import { useZone } from "@/api/use-zone";
 import type { Act } from "@/cook/station";
-import { count, short } from "@/lib/format";
+import { count, moment, short } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
+import { useNow } from "@/lib/use-now";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Glass } from "@/ui/glass";
@@ -31,6 +33,14 @@ export function Seals({ batch, step, act, busy }: Props) {
   const finish = () =>
     act({ act: "finish", step: step.id, said: { place_id: Number(place || shelves[0]?.id) } });
   useKey("d", finish, left === 0 && !busy);
+  const zone = useZone();
+  const now = useNow(20_000);
+  if (step.opens_at && new Date(step.opens_at).getTime() > now)
+    return (
+      <p className="mt-4 border-2 border-line bg-paper p-4 text-xl">
+        Seals are only sure once the jars have cooled: from {moment(step.opens_at, now, zone)}.
+      </p>
+    );
   const close = () => setFailed(null);
   return (
     <>

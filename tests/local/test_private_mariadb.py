@@ -1,0 +1,120 @@
+"""The private MariaDB: loopback only, its own folder, back after a kill, gone after a stop."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import stat
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pymysql
+import pytest
+from sqlalchemy import text
+
+from elderberry.local.mariadb import (
+    QUICK_AND_FORGETFUL,
+    MariadbFailed,
+    PrivateMariadb,
+)
+from elderberry.store.database import connect
+
+
+@pytest.fixture(scope="module")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[PrivateMariadb]:
+    running = PrivateMariadb(tmp_path_factory.mktemp("db") / "mariadb", QUICK_AND_FORGETFUL)
+    running.start()
+    yield running
+    running.stop()
+
+
+def test_it_listens_on_loopback_only_and_its_password_is_its_owners(server: PrivateMariadb) -> None:
+    assert server.url("one").startswith("mariadb+pymysql://elderberry:")
+    mode = stat.S_IMODE((server.folder / "password").stat().st_mode)
+    assert mode == 0o600
+    with pytest.raises(OSError), socket.create_connection(("127.0.0.2", server.port), 1):  # noqa: PT011
+        pass
+
+
+def test_the_socket_path_stays_short_however_deep_the_checkout(tmp_path: Path) -> None:
+    deep = PrivateMariadb(tmp_path / ("very-long-name-" * 12) / "mariadb")
+    assert len(str(deep.socket)) < 100
+
+
+def test_the_application_user_reaches_one_database(server: PrivateMariadb) -> None:
+    engine = connect(server.url("mine"))
+    with engine.connect() as connection:
+        seen = set(connection.scalars(text("SHOW DATABASES")))
+        assert connection.scalar(text("SELECT @@time_zone")) == "+00:00"
+    engine.dispose()
+    assert "mine" in seen
+    assert "mysql" not in seen
+
+
+def test_a_committed_row_survives_a_kill_and_the_watch_brings_it_back(tmp_path: Path) -> None:
+    server = PrivateMariadb(tmp_path / "mariadb")
+    server.start()
+    server.keep_alive()
+    engine = connect(server.url("kept"))
+    try:
+        with engine.begin() as connection:
+            connection.execute(text("CREATE TABLE jar (code varchar(20)) ENGINE=InnoDB"))
+            connection.execute(text("INSERT INTO jar VALUES ('DM-26-01-01')"))
+        first = server.pid
+        assert first is not None
+        os.kill(first, signal.SIGKILL)
+        deadline = time.monotonic() + 20
+        while time.monotonic() < deadline:
+            try:
+                with engine.connect() as connection:
+                    assert connection.scalar(text("SELECT code FROM jar")) == "DM-26-01-01"
+                break
+            except Exception:
+                time.sleep(0.1)
+        else:
+            pytest.fail("MariaDB did not come back")
+        assert server.pid not in {None, first}
+    finally:
+        engine.dispose()
+        server.stop()
+    assert server.pid is None
+    assert not server.run.exists()
+
+
+def test_a_left_over_server_is_ended_before_its_folder_is_used_again(tmp_path: Path) -> None:
+    orphan = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    orphan.start()
+    heir = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    heir.start()
+    try:
+        assert orphan.pid is None
+        assert heir.pid is not None
+    finally:
+        heir.stop()
+
+
+def test_stale_files_of_a_killed_server_do_not_matter(tmp_path: Path) -> None:
+    killed = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    killed.start()
+    assert killed.pid is not None
+    os.kill(killed.pid, signal.SIGKILL)
+    while killed.pid is not None:
+        time.sleep(0.02)
+    assert killed.pid_file.exists()
+    again = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    again.start()
+    assert again.pid is not None
+    again.stop()
+
+
+def test_a_failure_says_that_the_data_is_untouched(tmp_path: Path) -> None:
+    broken = PrivateMariadb(tmp_path / "mariadb", ["--no-such-option"])
+    with pytest.raises(MariadbFailed, match="is untouched"):
+        broken.start()
+
+
+def test_nobody_else_may_come_in(server: PrivateMariadb) -> None:
+    with pytest.raises(pymysql.err.OperationalError):
+        pymysql.connect(host="127.0.0.1", port=server.port, user="root", password="")

@@ -1,0 +1,59 @@
+"""The first day in one's own kitchen: an empty installation, a household, an empty shelf."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.web.conftest import Application
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture(scope="module")
+def command() -> str:
+    """One's own household rather than the demo."""
+    return "serve"
+
+
+def test_an_empty_installation_begins_with_the_altitude(
+    application: Application, page: Page, sound: Callable[[], None]
+) -> None:
+    page.goto(application.url)
+    expect(page.get_by_role("heading", name="Your kitchen")).to_be_visible()
+    sound()
+    page.get_by_label("What is it called?").fill("Kitchen under the hill")
+    page.get_by_label("How high above the sea?").fill("15000")
+    page.get_by_label("Your name").fill("Wenna")
+    page.get_by_label("A password").fill("short")
+    page.get_by_role("button", name="Begin").click()
+    expect(page.get_by_text("This can be at most 9000")).to_be_visible()
+    expect(
+        page.get_by_text("This may not be empty.").or_(
+            page.get_by_text("At least eight characters")
+        )
+    ).to_be_visible()
+    page.get_by_label("How high above the sea?").fill("1524")
+    page.get_by_label("A password").fill("correct horse")
+    page.get_by_role("button", name="Begin").click()
+
+    expect(page.get_by_text("water boils at 94.9 °C")).to_be_visible()
+    expect(page.get_by_text("Nothing needs hands.")).to_be_visible()
+    sound()
+    page.get_by_role("link", name="Shelf").click()
+    expect(page.get_by_text("The shelves are empty")).to_be_visible()
+    sound()
+    page.get_by_role("link", name="Cook").click()
+    expect(page.get_by_text("Nothing is on.")).to_be_visible()
+    sound()
+    page.get_by_role("link", name="Plan a batch").click()
+    expect(page.get_by_role("heading", name="Damson juice from 10 kg")).to_be_visible()
+    expect(page.get_by_text("Yes: 20 min in boiling water")).to_be_visible()
+
+    page.get_by_role("button", name="sign out").click()
+    page.get_by_label("Name you sign in with").fill("WENNA ")
+    page.get_by_label("Password").fill("correct horse")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_text("water boils at 94.9 °C")).to_be_visible()

@@ -211,3 +211,34 @@ def acidify(
         above = ph(composition + one * middle) > target_ph
         low, high = (middle, high) if above else (low, middle)
     return high
+
+
+TASTE = ((8.0, "sharp"), (14.0, "lively"), (22.0, "round"), (float("inf"), "flat"))
+"""Below which sugar-to-acid a drink tastes so; after sensory scales for juices, simplified."""
+
+
+def sugar_to_acid(composition: Composition) -> Any:
+    """Sugar-to-acid [-]: Brix over titratable acidity as citric acid [g/100 mL].
+
+    Raises:
+        CannotTell: no acid to speak of.
+
+    Source: the usual maturity index of juices.
+
+    >>> from elderberry.core.composition import of_fruit_juice
+    >>> round(sugar_to_acid(of_fruit_juice("damson", 1000)), 1)
+    7.2
+    """
+    acidity = np.asarray(titratable_acidity_g_l(composition)) / 10.0
+    if np.any(acidity < 0.01):
+        raise CannotTell("there is no acid to set the sugar against")
+    return as_given(composition.brix / acidity)
+
+
+def taste_word(ratio: float) -> str:
+    """The word for a sugar-to-acid ratio [-]: sharp, lively, round or flat.
+
+    >>> taste_word(7.2), taste_word(30)
+    ('sharp', 'flat')
+    """
+    return next(word for below, word in TASTE if ratio < below)

@@ -52,7 +52,11 @@ class DoesNotFit(CoreError):
 
 
 class Unreachable(CoreError):
-    """A target that cannot be reached by the given means."""
+    """A target that cannot be reached by the given means; nearest is the closest that can be."""
+
+    def __init__(self, message: str, nearest: float | None = None) -> None:
+        self.nearest = nearest
+        super().__init__(message)
 
 
 class IllegalStep(CoreError):

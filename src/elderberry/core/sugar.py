@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
 
 from elderberry.core.errors import Unreachable, check_range
-from elderberry.core.numbers import Values, as_given, bisect
+from elderberry.core.numbers import Array, Values, as_given, bisect
 
 WATER_20C_KG_M3 = 998.2
 _ICUMSA = (385.1761, 135.3705, 40.9299, -3.9643, 13.4853, -17.2890)
@@ -211,3 +212,74 @@ def inversion_rate_per_min(temp_c: Values, ph: Values, water_g_per_ml: Values) -
     check_range("water", water_g_per_ml, "g/mL", 0.01, 1)
     kelvin = np.asarray(temp_c, dtype=float) + 273.15
     return as_given(10.0 ** (16.91 + np.log10(water_g_per_ml) - 5670.0 / kelvin - np.asarray(ph)))
+
+
+def inverted_share(
+    times_min: Sequence[float] | Array,
+    temps_c: Sequence[float] | Array,
+    ph: float,
+    water_g_per_ml: float,
+) -> float:
+    """Share of sucrose [-] that acid and heat split over a pot's temperature record.
+
+    1 − exp(−∫ k dt), by trapezoids; below 20 °C nothing counts.
+
+    Args:
+        times_min: times of the record [min], rising.
+        temps_c: temperatures then [°C], at most 150.
+        ph: pH [-], 1 to 8.
+        water_g_per_ml: water concentration at 20 °C [g/mL], 0.01 to 1.
+
+    Raises:
+        OutOfRange: a figure outside its limits, or times that fall.
+
+    Source: Vukov (1965), as inversion_rate_per_min.
+
+    >>> round(inverted_share([0, 45], [104, 104], 3.5, 0.282), 2)
+    0.26
+    """
+    times, temps = np.asarray(times_min, dtype=float), np.asarray(temps_c, dtype=float)
+    check_range("temperature", temps, "°C", -40, 150)
+    check_range("step of the record", np.diff(times), "min", 0, 1e6)
+    rates = inversion_rate_per_min(np.maximum(temps, 20.0), ph, water_g_per_ml)
+    return float(1.0 - np.exp(-np.trapezoid(np.where(temps < 20.0, 0.0, rates), times)))
+
+
+def true_brix(reading: Values, acid_pct: Values) -> Any:
+    """True soluble solids [g/100 g] from a refractometer reading: acid reads low by a fifth.
+
+    reading + 0.2 × acid %.
+
+    Args:
+        reading: reading at 20 °C [°Bx], 0 to 85.
+        acid_pct: acid [g/100 g], 0 to 12.
+
+    Raises:
+        OutOfRange: outside those limits.
+
+    Source: Stevens and Baier (1939), refractometric correction for citric acid.
+
+    >>> round(true_brix(8.0, 6.0), 2)
+    9.2
+    """
+    check_range("Brix", reading, "°Bx", 0, 85)
+    check_range("acid", acid_pct, "%", 0, 12)
+    return as_given(np.asarray(reading) + 0.2 * np.asarray(acid_pct))
+
+
+def sugar_alone_pct(reading: Values, acid_pct: Values) -> Any:
+    """Sugar [g/100 g] from a refractometer reading: reading − 0.8 × acid %.
+
+    Args:
+        reading: reading at 20 °C [°Bx], 0 to 85.
+        acid_pct: acid [g/100 g], 0 to 12.
+
+    Raises:
+        OutOfRange: outside those limits.
+
+    Source: as true_brix.
+
+    >>> round(sugar_alone_pct(8.0, 6.0), 2)
+    3.2
+    """
+    return as_given(true_brix(reading, acid_pct) - np.asarray(acid_pct))

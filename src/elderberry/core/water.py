@@ -184,3 +184,76 @@ def _ice_law(kelvin: Any) -> Any:
     ratio = 273.15 / kelvin
     fusion = 6008.0 / 8.314 * (1.0 / 273.15 - 1.0 / kelvin)
     return fusion + 38.1 / 8.314 * (ratio - 1.0 - np.log(ratio))
+
+
+KEEPING = (
+    (0.60, "nothing grows"),
+    (0.75, "keeps at room temperature while sealed"),
+    (0.80, "tolerant moulds grow"),
+    (0.86, "yeasts and moulds grow, bacteria do not"),
+    (0.95, "needs cold or a process"),
+    (float("inf"), "spoils fast"),
+)
+
+
+def keeping_class(activity: float) -> str:
+    """How something keeps by its water activity [-], 0 to 1, in words.
+
+    Raises:
+        OutOfRange: outside those limits.
+
+    Source: limits of growth after Scott (1957) and Beuchat (1983).
+
+    >>> keeping_class(0.9), keeping_class(0.74)
+    ('needs cold or a process', 'keeps at room temperature while sealed')
+    """
+    check_range("water activity", activity, "", 0, 1)
+    edges = [edge for edge, _ in KEEPING]
+    return KEEPING[sum(activity >= edge for edge in edges)][1]
+
+
+def frozen_share(composition: Composition, temp_c: Values) -> Any:
+    """Share of the water [-] that is ice at temp_c [°C], −60 to 0.
+
+    What is not frozen is as concentrated as its freezing point says.
+
+    Raises:
+        OutOfRange: outside those limits.
+        CannotTell: no water.
+
+    Source: the freezing law of freezing_point_c, applied to the unfrozen part.
+
+    >>> juice = Composition(water=88, sucrose=12)
+    >>> round(frozen_share(juice, -18), 2)
+    0.94
+    """
+    check_range("temperature", temp_c, "°C", -60, 0)
+    wanted = np.exp(_ice_law(np.asarray(temp_c, dtype=float) + 273.15))
+    water = np.asarray(composition.water, dtype=float)
+    if np.any(water <= 0):
+        raise CannotTell("there is no water to freeze")
+
+    def too_wet(share: Array) -> Any:
+        return water_activity(composition - Composition(water=share * water)) - wanted
+
+    dry = bisect(too_wet, 0.0 * (water + wanted), 1.0 - 1e-9)
+    warm = np.asarray(wanted) >= water_activity(composition)
+    return as_given(np.where(warm, 0.0, dry))
+
+
+def ice_headspace_share(composition: Composition, temp_c: Values = -18.0) -> Any:
+    """Share of the volume [-] to leave free for freezing to temp_c [°C, −60 to 0].
+
+    Ice takes 9 % more room than its water.
+
+    Raises:
+        OutOfRange: outside those limits.
+        CannotTell: no water.
+
+    Source: density of ice 0.917 g/mL.
+
+    >>> round(ice_headspace_share(Composition(water=88, sucrose=12)), 3)
+    0.078
+    """
+    ice = frozen_share(composition, temp_c) * np.asarray(composition.water, dtype=float)
+    return as_given(0.09 * ice / composition.volume_ml)

@@ -84,6 +84,14 @@ def test_reference_rows_have_keys_of_their_own(name: str, key: str) -> None:
     assert all(None not in row.values() for row in tables.rows(name))
 
 
+@pytest.mark.parametrize(
+    "name",
+    [p.stem for p in sorted((ROOT / "src/elderberry/core/data").glob("*.csv"))],
+)
+def test_every_reference_row_names_its_source(name: str) -> None:
+    assert all(row["source"] for row in tables.rows(name))
+
+
 def test_reference_figures_have_their_shape() -> None:
     for item in materials.ingredients().values():
         parts = item.water + item.sucrose + item.glucose + item.fructose + item.other_soluble

@@ -102,6 +102,15 @@ def _checks() -> list[tuple[str, list[str]]]:
     ]
 
 
+def bench(_: argparse.Namespace, __: list[str]) -> int:
+    """How fast it is, against its limits."""
+    from elderberry.bench import measure  # noqa: PLC0415  numpy only where it is needed
+
+    timings = measure()
+    print("\n".join(t.line() for t in timings))
+    return 0 if all(t.holds for t in timings) else 1
+
+
 def types(_: argparse.Namespace, __: list[str]) -> int:
     """Write the page's types anew from the API."""
     (ROOT / ".local" / "openapi.json").write_text(json.dumps(openapi()))
@@ -121,6 +130,7 @@ def openapi() -> dict[str, Any]:
 
 
 COMMANDS: dict[str, Callable[[argparse.Namespace, list[str]], int]] = {
+    "bench": bench,
     "demo": demo,
     "serve": serve,
     "setup": setup,

@@ -7,6 +7,7 @@ Properties that need chemistry live in sugar, acid, water and texture.
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -62,14 +63,14 @@ class Composition:
             if isinstance(value, (int, float)):
                 sound = value == value and (value >= -1e-9 or name == "strong_base_mol")  # noqa: PLR0124
             else:
-                least, most = float(np.min(value)), float(np.max(value))
+                least, most = float(value.min()), float(value.max())
                 sound = most < np.inf and (least >= -1e-9 or name == "strong_base_mol")
             if not sound:
                 raise CoreError(f"{name} cannot be {value} in a composition")
 
     def __add__(self, other: Composition) -> Composition:
         """Both together; mass, sugar and acid balance by construction."""
-        return Composition(**{n: getattr(self, n) + getattr(other, n) for n in NAMES})
+        return _sound({n: getattr(self, n) + getattr(other, n) for n in NAMES})
 
     def __sub__(self, other: Composition) -> Composition:
         """What stays when `other` is taken away; a part cannot exceed the whole."""
@@ -77,11 +78,12 @@ class Composition:
 
     def __mul__(self, factor: Values) -> Composition:
         """A multiple (factor ≥ 0) of it."""
-        return Composition(**{n: getattr(self, n) * factor for n in NAMES})
+        check_range("factor", factor, "", 0, 1e12)
+        return _sound({n: getattr(self, n) * factor for n in NAMES})
 
     __rmul__ = __mul__
 
-    @property
+    @cached_property
     def mass_g(self) -> Any:
         """Total mass [g]."""
         return sum(getattr(self, n) for n in MASSES)
@@ -91,7 +93,7 @@ class Composition:
         """Sucrose, glucose and fructose [g]."""
         return self.sucrose + self.glucose + self.fructose
 
-    @property
+    @cached_property
     def soluble_g(self) -> Any:
         """Soluble solids [g]; acetic acid is volatile and left out."""
         dissolved = self.sugars_g + self.other_soluble + self.salt + self.erythritol
@@ -102,7 +104,7 @@ class Composition:
         """All acids together [g]."""
         return sum(getattr(self, n) for n in acids.ACIDS)
 
-    @property
+    @cached_property
     def brix(self) -> Any:
         """True soluble solids [g/100 g] of everything but the insoluble part.
 
@@ -114,7 +116,7 @@ class Composition:
             raise CannotTell("there is no liquid whose Brix could be told")
         return 100.0 * self.soluble_g / liquid
 
-    @property
+    @cached_property
     def volume_ml(self) -> Any:
         """Volume [mL] at 20 °C by apparent densities; acetic acid counts as volume-neutral."""
         solution = self.water + self.soluble_g
@@ -135,6 +137,13 @@ class Composition:
     def first(self) -> Composition:
         """The typical case alone, out of a composition of draws."""
         return Composition(**{n: float(np.atleast_1d(getattr(self, n))[0]) for n in NAMES})
+
+
+def _sound(parts: dict[str, Values]) -> Composition:
+    """A composition of amounts that are known to be sound, since they add up sound ones."""
+    made = object.__new__(Composition)
+    made.__dict__.update(parts)
+    return made
 
 
 NAMES: tuple[str, ...] = tuple(f.name for f in fields(Composition))

@@ -83,7 +83,11 @@ def check_range(quantity: str, value: Values, unit: str, low: float, high: float
     Traceback (most recent call last):
     elderberry.core.errors.OutOfRange: Brix 90 °Bx is outside 0 to 85 °Bx
     """
-    inside = np.all((np.asarray(value) >= low) & (np.asarray(value) <= high))
+    if isinstance(value, (int, float)):
+        inside = low <= value <= high
+    else:
+        array = np.asarray(value)
+        inside = array.size == 0 or bool(array.min() >= low and array.max() <= high)
     if not inside:
         raise OutOfRange(quantity, value, unit, low, high)
 

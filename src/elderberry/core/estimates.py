@@ -111,7 +111,7 @@ def normal_scores(dimension: int, draws: int = DRAWS) -> Array:
     """Standard normal scores [-] of one independent input; the first is 0, the typical case.
 
     Additive recurrence on the generalised golden ratio of eight dimensions (M. Roberts 2018),
-    mapped through the inverse normal distribution.
+    mapped through the inverse normal distribution and standardised.
 
     >>> normal_scores(0).shape, float(normal_scores(0)[0])
     ((256,), 0.0)
@@ -121,7 +121,8 @@ def normal_scores(dimension: int, draws: int = DRAWS) -> Array:
         ratio = (1.0 + ratio) ** (1.0 / 9.0)
     steps = (0.5 + np.arange(1, draws) * ratio ** -(dimension + 1)) % 1.0
     inverse = NormalDist().inv_cdf
-    scores = np.array([0.0, *(inverse(min(max(u, 1e-6), 1 - 1e-6)) for u in steps)])
+    raw = np.array([inverse(min(max(u, 1e-6), 1 - 1e-6)) for u in steps])
+    scores = np.array([0.0, *((raw - raw.mean()) / raw.std())])
     scores.setflags(write=False)
     return scores
 

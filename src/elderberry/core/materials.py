@@ -41,6 +41,7 @@ class Fruit:
     group: str
     colour: str
     steam_look: str
+    source: str
     note: str
 
 
@@ -63,6 +64,7 @@ class Ingredient:
     ph: float | None
     ethanol: float
     shelf: Literal["ok", "never"]
+    source: str
     note: str
 
 
@@ -130,6 +132,7 @@ def _fruit(row: tables.Row) -> Fruit:
         group=row["group"],
         colour=row["colour"],
         steam_look=row["steam_look"],
+        source=row["source"],
         note=row["note"],
     )
 
@@ -156,5 +159,6 @@ def _ingredient(row: tables.Row) -> Ingredient:
         ph=tables.number(row["ph"]),
         ethanol=float(row["ethanol"]),
         shelf="ok" if row["shelf"] == "ok" else "never",
+        source=row["source"],
         note=row["note"],
     )

@@ -127,7 +127,7 @@ def plan(
     forecast = yields.predict(fruit.steam_l_per_kg, observations, source)
     draft = operations.begin(replace(load, yield_l_per_kg=forecast.estimate()), kitchen)
     draft = operations.APPLY["steam_juice"](draft)
-    juice = draft.pooled()
+    juice = draft.pooled
     hot = juice.volume_ml / sugar.hot_ratio(88.0)
     draft, generous, stops = _into_jars(draft, from_draws(hot))
     for word in (*chosen.operations[1:], *chosen.endings[load.keep]):
@@ -176,7 +176,7 @@ def _tested_time(
     draft: Draft, product: str, chosen: dict[str, int], generous: jars.Packing, largest: float
 ) -> tuple[process.ProcessTime | None, tuple[Finding, ...]]:
     kitchen, load = draft.kitchen, draft.load
-    ph = operations.Figures(draft.pooled()).ph
+    ph = operations.Figures(draft.pooled).ph
     used = [*generous.jars, *_leftover(generous)]
     tested = [size for k in used if (size := jars.kind(k).process_as_ml)]
     wanted = [size for k in chosen if (size := jars.kind(k).process_as_ml)]

@@ -145,6 +145,8 @@ class Draft:
 
     load: Load
     kitchen: Kitchen
+    own: Composition
+    """One gram of the fruit's own juice, as draws."""
     lots: Mapping[str, Lot]
     current: tuple[str, ...]
     operations: tuple[Operation, ...] = ()
@@ -165,6 +167,7 @@ class Draft:
             self, lots=known, operations=(*self.operations, *operations), current=current
         )
 
+    @cached_property
     def pooled(self) -> Composition:
         """The lots that go on, together."""
         alike = Counter(self.lots[k].composition for k in self.current)
@@ -177,15 +180,17 @@ Apply = Callable[[Draft], Draft]
 def begin(load: Load, kitchen: Kitchen) -> Draft:
     """A draft that holds only the fruit lot."""
     kg = load.fruit_kg
-    pulp = fruit_juice(load, kg * 1000 * (1 - INSOLUBLE_SHARE))
-    whole = pulp + Composition(insoluble=kg * 1000 * INSOLUBLE_SHARE)
+    own = fruit_juice(load)
+    whole = own * (kg * 1000 * (1 - INSOLUBLE_SHARE)) + Composition(
+        insoluble=kg * 1000 * INSOLUBLE_SHARE
+    )
     name = materials.fruit(load.fruit_key).name
     lot = Lot("fruit", "fruit", name, Figures(whole, load_evidence(load)))
-    return Draft(load, kitchen, {"fruit": lot}, ("fruit",))
+    return Draft(load, kitchen, own, {"fruit": lot}, ("fruit",))
 
 
-def fruit_juice(load: Load, mass_g: Any) -> Composition:
-    """The fruit's own juice as draws: what was measured is tight, the rest typical.
+def fruit_juice(load: Load) -> Composition:
+    """One gram of the fruit's own juice as draws: what was measured is tight, the rest typical.
 
     pH and acidity vary against each other (correlation −0.7); a draw whose acid would leave no
     sugar is brought back to seven tenths of the Brix.
@@ -199,7 +204,7 @@ def fruit_juice(load: Load, mass_g: Any) -> Composition:
     brix_draws = np.maximum(brix.draws(normal_scores(_BRIX)), 0.4 * brix.typ)
     sours = np.clip(acid_pct.draws(acid_scores), 0.3 * acid_pct.lo, 0.55 * brix_draws)
     phs = np.clip(ph.draws(ph_scores), 1.6, 7.4)
-    return of_fruit_juice(load.fruit_key, mass_g, brix_draws, phs, sours)
+    return of_fruit_juice(load.fruit_key, 1.0, brix_draws, phs, sours)
 
 
 def load_evidence(load: Load) -> Evidence:
@@ -222,7 +227,7 @@ def steam_juice(draft: Draft) -> Draft:
     kg = load.fruit_kg / count
     steam, juice = steamed(draft, kg)
     taken_up = Composition(water=steam)
-    pomace = _rest(draft.pooled() * (1.0 / count) + taken_up, juice)
+    pomace = _rest(draft.pooled * (1.0 / count) + taken_up, juice)
     evidence = load_evidence(load)
     alike = (Figures(taken_up), Figures(juice, evidence), Figures(pomace, evidence))
     parts = [_steam_load(draft, alike, n, count) for n in range(1, count + 1)]
@@ -278,7 +283,7 @@ def steamed(draft: Draft, kg: float) -> tuple[Array, Composition]:
     steam = expected * spread
     drawn_ml = 1000 * kg * load.yield_l_per_kg.draws(normal_scores(_YIELD))
     dilution = np.minimum(juicing.KETTLE_SHARE * steam, 0.6 * drawn_ml)
-    own = fruit_juice(load, 1.0)
+    own = draft.own
     own_g = (drawn_ml - dilution / sugar.WATER_20C_KG_M3 * 1000) / own.volume_ml
     own_g = np.minimum(own_g, 0.97 * (1 - INSOLUBLE_SHARE) * 1000 * kg)
     return steam, own * own_g + Composition(water=dilution)
@@ -300,7 +305,7 @@ def heat_through(draft: Draft) -> Draft:
     """Pool the juice and heat it to the filling temperature, or boil it through where it must."""
     time = draft.process_time
     target = time.fill_c if time else 88.0
-    pooled = draft.pooled()
+    pooled = draft.pooled
     kg = float(np.atleast_1d(pooled.mass_g)[0]) / 1000.0
     toxic = draft.load.fruit_key in RAW_TOXIC
     goal = draft.kitchen.boiling_point_c if toxic else target

@@ -350,6 +350,25 @@ def scale_to_volume(composition: Composition, volume_ml: float) -> Composition:
     return composition * (volume_ml / now)
 
 
+def scale_to_mass(composition: Composition, mass_g: float) -> Composition:
+    """As much of the same as a mass [g] makes, such as the fruit at hand.
+
+    Raises:
+        OutOfRange: a negative mass.
+        CannotTell: there is nothing to scale.
+
+    Source: proportion.
+
+    >>> float(scale_to_mass(Composition(water=40, sucrose=60), 250).sucrose)
+    150.0
+    """
+    check_range("mass", mass_g, "g", 0, 1e9)
+    now = float(composition.mass_g)
+    if now <= 0:
+        raise CannotTell("there is nothing to scale")
+    return composition * (mass_g / now)
+
+
 def _bracket(short_of: Callable[[float], float], low: float, high: float) -> float:
     """The root of a falling function of one number."""
     for _ in range(80):

@@ -15,7 +15,7 @@ export function Shelf() {
       <div className="flex items-end gap-3 px-4">
         {JARS.map((jar, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a fixed picture
-          <Glass key={i} {...jar} scale={0.8} />
+          <Glass key={i} {...jar} scale={0.62} />
         ))}
       </div>
       <div className="h-3 border-2 border-line bg-wood" />

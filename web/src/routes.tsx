@@ -21,6 +21,10 @@ export const router = createBrowserRouter([
         path: "shelf/:jarId",
         lazy: async () => ({ Component: (await import("@/shelf/jar-page")).JarPage }),
       },
+      {
+        path: "safety",
+        lazy: async () => ({ Component: (await import("@/safety/safety")).Safety }),
+      },
       { path: "*", lazy: async () => ({ Component: (await import("@/frame/nowhere")).Nowhere }) },
     ],
   },

@@ -6,9 +6,10 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.schemas import PlanCreate
-from elderberry.services import kitchens, plans, today
+from elderberry.services import kitchens, plans, safety_page, today
 from elderberry.services.kitchens import KitchenView
 from elderberry.services.plans import PlanView
+from elderberry.services.safety_page import SafetyView
 from elderberry.services.views import HobSlot, TodayView
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
@@ -30,6 +31,12 @@ def what_needs_hands(orm: Transaction, who: Person, now: Now) -> TodayView:
 def hob(orm: Transaction, who: Person, now: Now) -> list[HobSlot]:
     """One slot for each station in use."""
     return today.hob(orm, who, now)
+
+
+@router.get("/safety")
+def safety(orm: Transaction, who: Person) -> SafetyView:
+    """Every tested time and every rule, with its source."""
+    return safety_page.view(orm, who)
 
 
 @router.post("/plans")

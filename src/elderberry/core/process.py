@@ -338,11 +338,30 @@ def _time(case: _Case) -> ProcessTime:
     if not timed or feet > HIGHEST_FT:
         raise Refusal(rule("product-untested").finding(case.place, product=case.product))
     row = max(timed, key=lambda r: r.minutes[band] or 0)
-    schools = {"row": row.minutes[band] or 0}
+    return _of_row(row, feet, case.heater)
+
+
+def time_of_row(row: ProcessRow, altitude_m: float, heater: Heater = "bath") -> ProcessTime | None:
+    """The time of one row at an altitude [m], for a table of them; None where there is none.
+
+    It asks nothing of fruit, jar or acidity: to process something, ask process_minutes.
+
+    >>> [time_of_row(r, 585).minutes for r in process_rows()[:2]]
+    [10, 15]
+    """
+    feet = altitude_ft(altitude_m)
+    if feet > HIGHEST_FT or row.minutes[_band(feet)] is None:
+        return None
+    return _of_row(row, feet, heater)
+
+
+def _of_row(row: ProcessRow, feet: float, heater: Heater) -> ProcessTime:
+    """The longest of the row's own band and, for practice rows, of both altitude schools."""
+    schools = {"row": row.minutes[_band(feet)] or 0}
     sea_level = row.minutes[0]
     if row.evidence == "practice" and sea_level is not None:
         schools |= _school_minutes(sea_level, feet)
-    return ProcessTime(max(schools.values()), row, feet, case.heater, schools)
+    return ProcessTime(max(schools.values()), row, feet, heater, schools)
 
 
 def _school_minutes(sea_level: int, feet: float) -> dict[str, int]:

@@ -14,6 +14,12 @@ export const kitchenQuery = queryOptions({
   staleTime: 60_000,
 });
 
+export const safetyQuery = queryOptions({
+  queryKey: ["safety"],
+  queryFn: () => body(api.GET("/api/safety")),
+  staleTime: 600_000,
+});
+
 export const hobQuery = queryOptions({
   queryKey: ["live", "hob"],
   queryFn: () => body(api.GET("/api/hob")),

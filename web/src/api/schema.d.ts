@@ -132,6 +132,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/safety": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Safety
+         * @description Every tested time and every rule, with its source.
+         */
+        get: operations["safety"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -585,6 +605,16 @@ export interface components {
             used: number;
             /** Words */
             words: string;
+        };
+        /**
+         * CardLine
+         * @description A product's minutes by the card's jar sizes; None where nothing that large was tested.
+         */
+        CardLine: {
+            /** Product */
+            product: string;
+            /** Minutes */
+            minutes: (number | null)[];
         };
         /**
          * Ending
@@ -1199,6 +1229,46 @@ export interface components {
             words: string;
         };
         /**
+         * RuleRow
+         * @description One rule of the rule book, in its own words.
+         */
+        RuleRow: {
+            /** Id */
+            id: string;
+            /** Level */
+            level: string;
+            /** Message */
+            message: string;
+            /** Remedy */
+            remedy: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * SafetyView
+         * @description Everything the tool holds to, and where it is from.
+         */
+        SafetyView: {
+            /** Kitchen */
+            kitchen: string;
+            /** Altitude M */
+            altitude_m: number | null;
+            /** Altitude Ft */
+            altitude_ft: number | null;
+            /** Boiling Point C */
+            boiling_point_c: number;
+            /** Sterilise Min */
+            sterilise_min: number | null;
+            /** Card Sizes Ml */
+            card_sizes_ml: number[];
+            /** Card */
+            card: components["schemas"]["CardLine"][];
+            /** Times */
+            times: components["schemas"]["TimeRow"][];
+            /** Rules */
+            rules: components["schemas"]["RuleRow"][];
+        };
+        /**
          * SealSeen
          * @description Whether a jar's seal held and, where it did not, what becomes of it.
          */
@@ -1369,6 +1439,44 @@ export interface components {
             takes: string[];
             /** Gives */
             gives: string[];
+        };
+        /**
+         * TimeRow
+         * @description One row of the process tables, with its minutes here; None where there is no time.
+         */
+        TimeRow: {
+            /** Row */
+            row: string;
+            /** Product */
+            product: string;
+            /** Fruits */
+            fruits: string[];
+            /** Jar Ml */
+            jar_ml: number;
+            /** Minutes Here */
+            minutes_here: number | null;
+            /** Bands */
+            bands: (number | null)[];
+            /** Schools */
+            schools: {
+                [key: string]: number;
+            };
+            /** Sterilise Min */
+            sterilise_min: number | null;
+            /** Fill C */
+            fill_c: number | null;
+            /** Headspace Mm */
+            headspace_mm: number;
+            /** Max Ph */
+            max_ph: number | null;
+            /** Gate */
+            gate: string;
+            /** Evidence */
+            evidence: string;
+            /** Source */
+            source: string;
+            /** Note */
+            note: string;
         };
         /**
          * TodayItem
@@ -1661,6 +1769,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HobSlot"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    safety: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafetyView"];
                 };
             };
             /** @description Validation Error */

@@ -28,6 +28,9 @@ export type StepFinish = Schemas["StepFinish"];
 export type ReadingCreate = Schemas["ReadingCreate"];
 export type HouseholdCreate = Schemas["HouseholdCreate"];
 export type Askable = Schemas["Askable"];
+export type SafetyView = Schemas["SafetyView"];
+export type TimeRow = Schemas["TimeRow"];
+export type RuleRow = Schemas["RuleRow"];
 export type Evidence = Schemas["Evidence"];
 
 /** RFC 9457, with the fields ours carry. */

@@ -7,6 +7,7 @@ import { FinishSheet, needsSheet } from "@/cook/finish-sheet";
 import { MoreTimeSheet } from "@/cook/more-time";
 import { Pan } from "@/cook/pan";
 import { ProblemSheet } from "@/cook/problem";
+import { ProcessCard } from "@/cook/process-card";
 import { ReadingSheet } from "@/cook/reading-sheet";
 import { Seals } from "@/cook/seals";
 import { Timer } from "@/cook/timer";
@@ -57,6 +58,7 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         >
           <Timer step={step} />
           <Words step={step} />
+          <ProcessCard process={batch.process} step={step} />
           <Pan
             step={step}
             onRefill={() => act({ act: "note", step: step.id, what: "refilled", words: "" })}

@@ -28,7 +28,7 @@ function SignedIn() {
       >
         To the page
       </a>
-      <header className="relative border-line border-t-[6px] wide:border-t-0">
+      <header className="relative border-line border-t-[6px] wide:border-t-0 print:hidden">
         <Rail kitchen={kitchen.data} />
       </header>
       <main
@@ -38,7 +38,7 @@ function SignedIn() {
       >
         <Outlet />
       </main>
-      <footer className="sticky bottom-0 z-30">
+      <footer className="sticky bottom-0 z-30 print:hidden">
         <HobRail />
         <nav aria-label="Screens" className="border-iron border-t-2 bg-iron wide:hidden">
           <Tags place="foot" />

@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { useSignOut } from "@/api/changes";
 import type { KitchenView } from "@/api/types";
 import { Tags } from "@/frame/tags";
@@ -51,13 +52,21 @@ function Physics({ kitchen }: { kitchen: KitchenView | undefined }) {
           </>
         )}
       </div>
-      <button
-        type="button"
-        onClick={() => signOut.mutate()}
-        className="shrink-0 text-slate underline decoration-dotted underline-offset-4 wide:pt-4"
-      >
-        sign out
-      </button>
+      <div className="flex shrink-0 gap-4 wide:block wide:pt-4">
+        <Link
+          to="/safety"
+          className="block text-slate underline decoration-dotted underline-offset-4"
+        >
+          safety
+        </Link>
+        <button
+          type="button"
+          onClick={() => signOut.mutate()}
+          className="text-slate underline decoration-dotted underline-offset-4"
+        >
+          sign out
+        </button>
+      </div>
     </div>
   );
 }

@@ -1,0 +1,35 @@
+import { Link } from "react-router";
+import type { ProcessView, StepView } from "@/api/types";
+import { plain } from "@/lib/format";
+
+/** The process card: what the minutes are for, and where they are from. */
+export function ProcessCard({ process, step }: { process: ProcessView | null; step: StepView }) {
+  if (!process || step.kind !== "process") return null;
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-2 border-line bg-paper p-3 text-lg">
+      <dt className="text-slate">time</dt>
+      <dd className="font-bold">
+        {plain(step.minutes.typ, 1)} min at a full{" "}
+        {process.heater === "bath" ? "boil" : "head of steam"}, at {plain(process.altitude_ft, 1)}{" "}
+        ft
+      </dd>
+      <dt className="text-slate">for</dt>
+      <dd>
+        {process.product.replaceAll("_", " ")}, jars to {plain(process.jar_ml, 1)} ml
+      </dd>
+      <dt className="text-slate">filled</dt>
+      <dd>
+        at {plain(process.fill_c, 1)} °C, {plain(process.headspace_mm, 1)} mm of room
+      </dd>
+      <dt className="text-slate">source</dt>
+      <dd>
+        <Link
+          to={`/safety?find=${encodeURIComponent(process.product.replaceAll("_", " "))}`}
+          className="underline underline-offset-4"
+        >
+          {process.source}
+        </Link>
+      </dd>
+    </dl>
+  );
+}

@@ -1,0 +1,122 @@
+import { useQuery } from "@tanstack/react-query";
+import { useSearchParams } from "react-router";
+import { safetyQuery } from "@/api/queries";
+import type { RuleRow, TimeRow } from "@/api/types";
+import { plain } from "@/lib/format";
+import { Card } from "@/safety/card";
+import { Button } from "@/ui/button";
+import { Empty, Waiting } from "@/ui/notice";
+import { Mark } from "@/ui/verdict";
+
+/** Every tested time and every rule with its source; a card of this kitchen's times to print. */
+export function Safety() {
+  const safety = useQuery(safetyQuery).data;
+  const [params, setParams] = useSearchParams();
+  const words = params.get("find") ?? "";
+  if (!safety) return <Waiting />;
+  const times = safety.times.filter((t) =>
+    found(words, t.product, t.fruits.join(" "), t.source, t.note),
+  );
+  const rules = safety.rules.filter((r) =>
+    found(words, r.message, r.remedy, r.source, r.level, r.id),
+  );
+  return (
+    <>
+      <div className="grid items-start gap-4 wide:grid-cols-[1fr_22rem] print:hidden">
+        <div>
+          <h1 className="text-4xl">Tested times and rules</h1>
+          <p className="mt-1 text-lg text-slate">
+            nothing here can be pressed away; your own food authority comes first
+          </p>
+        </div>
+        <label className="flex min-h-12 items-center border-2 border-line bg-paper focus-within:outline-3 focus-within:outline-brass">
+          <span className="sr-only">Find a time or a rule</span>
+          <input
+            type="search"
+            value={words}
+            placeholder="find: syrup, damson, headspace"
+            onChange={(e) =>
+              setParams(e.target.value ? { find: e.target.value } : {}, { replace: true })
+            }
+            className="w-full bg-transparent px-3 text-lg placeholder:text-slate focus:outline-none"
+          />
+        </label>
+      </div>
+      <Card safety={safety} />
+      <div className="mt-3 print:hidden">
+        <Button onClick={() => window.print()}>Print the card</Button>
+      </div>
+      <section className="mt-8 print:hidden">
+        <h2>Every row of the tables</h2>
+        <ul className="mt-2 grid gap-x-10 gap-y-4 wide:grid-cols-2">
+          {times.map((t) => (
+            <Time key={t.row} time={t} />
+          ))}
+        </ul>
+      </section>
+      <section className="mt-8 print:hidden">
+        <h2>Every rule</h2>
+        <ul className="mt-2 grid gap-x-10 gap-y-4 wide:grid-cols-2">
+          {rules.map((r) => (
+            <Rule key={r.id} rule={r} />
+          ))}
+        </ul>
+      </section>
+      {times.length + rules.length === 0 && (
+        <div className="mt-6">
+          <Empty>Nothing here speaks of "{words}". What is not listed counts as untested.</Empty>
+        </div>
+      )}
+    </>
+  );
+}
+
+function found(words: string, ...texts: string[]): boolean {
+  const all = texts.join(" ").toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => all.includes(w));
+}
+
+function Time({ time }: { time: TimeRow }) {
+  return (
+    <li className="flex gap-3 border-slate/40 border-t pt-2">
+      <Mark level={time.minutes_here === null ? "stop" : "yes"} />
+      <div>
+        <p className="font-bold text-lg">
+          {time.product}
+          {time.minutes_here === null
+            ? ": no tested time"
+            : `, to ${plain(time.jar_ml, 1)} ml: ${time.minutes_here} min here`}
+        </p>
+        <p className="text-slate">
+          {time.fruits.join(", ")}
+          {time.minutes_here !== null &&
+            ` · by altitude ${time.bands.join(", ")} min · fill at ${plain(time.fill_c, 1)} °C, ${plain(time.headspace_mm, 1)} mm of room`}
+          {time.max_ph !== null && ` · to pH ${plain(time.max_ph)}, ${time.gate}`}
+        </p>
+        <p className="text-slate">
+          {time.source}
+          {time.note && `; ${time.note}`}
+        </p>
+      </div>
+    </li>
+  );
+}
+
+function Rule({ rule }: { rule: RuleRow }) {
+  return (
+    <li className="flex gap-3 border-slate/40 border-t pt-2">
+      <Mark level={rule.level as "stop"} />
+      <div>
+        <p className="font-bold text-lg">
+          <span className="sr-only">{rule.level}: </span>
+          {rule.message}
+        </p>
+        {rule.remedy && <p className="text-slate">{rule.remedy}</p>}
+        <p className="text-slate">{rule.source}</p>
+      </div>
+    </li>
+  );
+}

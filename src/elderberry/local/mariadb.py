@@ -169,8 +169,12 @@ class PrivateMariadb:
         return file.read_text()
 
     def _answers(self) -> bool:
-        if not self.socket.exists():
-            return False
+        """Whether it takes statements; its socket is there a moment before it does."""
+        with socket.socket(socket.AF_UNIX) as probe:
+            try:
+                probe.connect(str(self.socket))
+            except OSError:
+                return False
         try:
             self._as_root().close()
         except pymysql.err.OperationalError:

@@ -23,6 +23,7 @@ VIEWS = {
     "shelf": ("shelf", "wide"),
     "jar": ("shelf/1", "wide"),
     "cook-phone": ("cook/3", "phone"),
+    "safety": ("safety", "wide"),
     "shelf-phone": ("shelf", "phone"),
 }
 

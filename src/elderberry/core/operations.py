@@ -49,6 +49,10 @@ class Load:
     lid_lifts: int = 0
     fruit_c: float = 15.0
     jar_kinds: tuple[str, ...] = ()
+    ingredients_g: Mapping[str, float] = field(default_factory=dict)
+    """What else goes into the whole of it [g], by ingredient."""
+    said: frozenset[str] = frozenset()
+    """What the cook has said of fruit, jars and work that rules ask about."""
     loads: int | None = None
     """Basket loads the cook wants; as few as fit when not given."""
 

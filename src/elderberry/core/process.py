@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
 from elderberry.core import materials, tables
-from elderberry.core.errors import Refusal, Unknown
+from elderberry.core.errors import CoreError, Refusal, Unknown, check_range
 from elderberry.core.findings import Finding
 from elderberry.core.rules import rule
 
@@ -49,6 +49,45 @@ class ProcessRow:
         if fruit.ph_risk == "low":
             named |= {"low-risk fruit", "lemon|lime with low-risk fruit"}
         return "any" in self.fruits or bool(named & set(self.fruits))
+
+
+@dataclass(frozen=True)
+class OwnProcess:
+    """A tested process that a household has entered, with where it is published and when.
+
+    It fills a gap where no tested process exists. It never lifts a stop on acidity or on a
+    product or fruit that must not be processed, and never undercuts a table time.
+
+    minutes: by the altitude [m] up to which each holds, such as {300: 10, 900: 15}.
+    """
+
+    product: str
+    jar_ml: float
+    minutes: Mapping[float, int]
+    max_ph: float
+    source: str
+    entered: str
+    fill_c: float = 88.0
+    headspace_in: float = 0.5
+
+    def __post_init__(self) -> None:
+        check_range("jar", self.jar_ml, "mL", 50, 2000)
+        check_range("pH limit", self.max_ph, "pH", 2.0, 4.2)
+        if not self.source.strip() or not self.minutes:
+            raise CoreError("a tested process needs its source and its minutes")
+        for metres, minutes in self.minutes.items():
+            check_range("altitude", metres, "m", 0, 3048)
+            check_range("process", minutes, "min", 5, 120)
+
+    def at(self, altitude_m: float) -> int | None:
+        """Minutes at an altitude [m]: those of the next altitude up; None above the highest."""
+        up_to = [metres for metres in self.minutes if metres >= altitude_m]
+        return self.minutes[min(up_to)] if up_to else None
+
+
+FILLABLE = frozenset({"vinegar_syrup", "hibiscus_concentrate"})
+"""Products without a tested process that a household's own source may fill; every other one
+without a row must not be processed at any acidity, and no entry changes that."""
 
 
 @dataclass(frozen=True)
@@ -108,6 +147,7 @@ class _Case:
     measured_ph: float | None
     predicted_ph_hi: float | None
     place: str
+    own: OwnProcess | None = None
 
 
 @cache
@@ -166,11 +206,13 @@ def look_up(
     measured_ph: float | None = None,
     predicted_ph_hi: float | None = None,
     place: str = "",
+    own: OwnProcess | None = None,
 ) -> Lookup:
     """Every stop that process_minutes would raise, with the time that waits behind them.
 
-    Arguments as for process_minutes; place is where in a flow the findings stand. There is a
-    time where nothing stops the process but a reading that can still be taken.
+    Arguments as for process_minutes; place is where in a flow the findings stand, own a process
+    that the household has entered for the product. There is a time where nothing stops the
+    process but a reading that can still be taken.
 
     >>> [f.id for f in look_up("apple_juice", None, None).stops]
     ['altitude-unknown', 'jar-not-for-processing']
@@ -178,10 +220,64 @@ def look_up(
     15
     """
     case = _Case(
-        product, process_as_ml, altitude_m, fruit, heater, measured_ph, predicted_ph_hi, place
+        product, process_as_ml, altitude_m, fruit, heater, measured_ph, predicted_ph_hi, place, own
     )
-    stops = tuple(_stops(case))
-    return Lookup(_time(case) if all(s.in_cook for s in stops) else None, stops)
+    stops = tuple(_own_stops(case) if _own_fills(case) else _stops(case))
+    if not all(s.in_cook for s in stops):
+        return Lookup(None, stops)
+    return Lookup(_own_time(case) if _own_fills(case) else _time(case), stops)
+
+
+def _own_fills(case: _Case) -> bool:
+    """Whether the household's own process speaks for a product that has no tested row."""
+    own = case.own
+    return own is not None and own.product == case.product and case.product in FILLABLE
+
+
+def _own_stops(case: _Case) -> Iterator[Finding]:
+    """Altitude, jar, acidity and canner hold for a household's own process as for any other."""
+    own = case.own
+    assert own is not None  # asked only where one speaks
+    if case.fruit_key is not None and materials.fruits().get(case.fruit_key) is None:
+        yield rule("fruit-unlisted").finding(case.place, fruit=case.fruit_key)
+    elif case.fruit_key is not None and materials.fruit(case.fruit_key).ph_risk == "never":
+        yield rule("fruit-never").finding(case.place, fruit=materials.fruit(case.fruit_key).name)
+    yield from _altitude_stops(case)
+    if case.altitude_m is not None and own.at(case.altitude_m) is None:
+        yield rule("altitude-over-10000-ft").finding(case.place)
+    yield from _jar_stops(case, [_own_row(own)])
+    yield from _acid_stops(case, _own_row(own), None)
+    minutes = own.at(case.altitude_m) if case.altitude_m is not None else None
+    if case.heater == "steam" and minutes is not None and minutes > STEAM_LIMIT_MIN:
+        yield rule("steam-canner-too-long").finding(case.place, minutes=minutes)
+
+
+def _own_row(own: OwnProcess) -> ProcessRow:
+    """The household's process as a row that asks for a meter reading."""
+    return ProcessRow(
+        key=f"own-{own.product}",
+        product=own.product,
+        fruits=("any",),
+        pack="hot",
+        largest_jar_ml=own.jar_ml,
+        minutes=(None, None, None, None),
+        headspace_in=own.headspace_in,
+        fill_c=own.fill_c,
+        max_ph=own.max_ph,
+        gate="measured",
+        evidence="own",
+        source=f"{own.source}, entered by this household on {own.entered}",
+        implied_fruit=False,
+        note="",
+    )
+
+
+def _own_time(case: _Case) -> ProcessTime:
+    own, metres = case.own, case.altitude_m
+    assert own is not None  # asked only where one speaks
+    assert metres is not None  # an unknown altitude has stopped it
+    minutes = own.at(metres) or 0
+    return ProcessTime(minutes, _own_row(own), altitude_ft(metres), case.heater, {"own": minutes})
 
 
 def juice_product(fruit_key: str) -> str:

@@ -1,14 +1,26 @@
-"""The rule book, data/rules.toml: one row a rule, one small function a kind of rule."""
+"""The rule book, data/rules.toml: one row a rule, judged by the facts of a flow."""
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
 from functools import cache
 
-from elderberry.core import tables
+from elderberry.core import materials, tables
 from elderberry.core.errors import Refusal, Unknown
 from elderberry.core.findings import Finding, Level
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What a flow consists of, as far as rules ask; ingredients in grams a litre of product."""
+
+    operations: frozenset[str] = frozenset()
+    fruits: frozenset[str] = frozenset()
+    closures: frozenset[str] = frozenset()
+    keep: str = ""
+    ingredients: Mapping[str, float] = field(default_factory=dict)
+    said: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -26,6 +38,12 @@ class Rule:
     operations: tuple[str, ...] = ()
     fruits: tuple[str, ...] = ()
     closures: tuple[str, ...] = ()
+    keep: tuple[str, ...] = ()
+    ingredients: tuple[str, ...] = ()
+    ingredient_kinds: tuple[str, ...] = ()
+    ingredient_shelf: str = ""
+    over_g_per_l: float = 0.0
+    said: tuple[str, ...] = ()
 
     def finding(self, place: str = "", **figures: object) -> Finding:
         """The rule as a finding at a place in the flow."""
@@ -40,14 +58,45 @@ class Rule:
             in_cook=self.in_cook,
         )
 
-    def standing(self, operations: Collection[str], fruit_key: str) -> Iterator[Finding]:
-        """Where the rule stands by itself: at its operations, with its fruits, or always."""
-        if self.kind == "operation":
-            yield from (self.finding(kind) for kind in self.operations if kind in operations)
-        elif self.kind == "fruit" and fruit_key in self.fruits:
-            yield self.finding("fruit")
-        elif self.kind == "always":
-            yield self.finding()
+    def standing(self, facts: Facts) -> Iterator[Finding]:
+        """The rule at each of its places, where every condition that it names holds."""
+        if self.kind == "standing" and self._holds(facts):
+            yield from (self.finding(place) for place in self._places(facts))
+
+    def _holds(self, facts: Facts) -> bool:
+        """Whether every named condition holds; a condition that is not named always does."""
+        named = (
+            (self.operations, facts.operations),
+            (self.fruits, facts.fruits),
+            (self.closures, facts.closures),
+            (self.keep, {facts.keep}),
+            (self.said, facts.said),
+        )
+        return all(not wanted or set(wanted) & there for wanted, there in named) and (
+            not self._asks_of_ingredients or self._grams(facts) > self.over_g_per_l
+        )
+
+    @property
+    def _asks_of_ingredients(self) -> bool:
+        return bool(self.ingredients or self.ingredient_kinds or self.ingredient_shelf)
+
+    def _grams(self, facts: Facts) -> float:
+        """Grams a litre of the ingredients that the rule speaks of."""
+        return sum(grams for key, grams in facts.ingredients.items() if self._means(key))
+
+    def _means(self, key: str) -> bool:
+        item = materials.ingredient(key)
+        by_shelf = self.ingredient_shelf != "" and item.shelf == self.ingredient_shelf
+        return key in self.ingredients or item.kind in self.ingredient_kinds or by_shelf
+
+    def _places(self, facts: Facts) -> Iterator[str]:
+        """Where it stands: at its operations, with the fruit, at filling, or on the whole flow."""
+        if self.operations:
+            yield from (kind for kind in self.operations if kind in facts.operations)
+        elif self.fruits:
+            yield "fruit"
+        else:
+            yield "fill" if self.closures else ""
 
 
 @cache
@@ -69,6 +118,15 @@ def rule(rule_id: str) -> Rule:
         return rules()[rule_id]
     except KeyError:
         raise Unknown("rule", rule_id) from None
+
+
+def standing(facts: Facts) -> list[Finding]:
+    """Every standing rule's findings on the facts of a flow, in the rule book's order.
+
+    >>> [f.id for f in standing(Facts(said=frozenset({"peel_waxed"})))]
+    ['waxed-or-sprayed-peel', 'own-authority']
+    """
+    return [f for one in rules().values() for f in one.standing(facts)]
 
 
 def refuse(rule_id: str, place: str = "", **figures: object) -> Refusal:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from elderberry.core import jars
 from elderberry.core.findings import Finding, Verdict, verdict
-from elderberry.core.rules import rules
+from elderberry.core.rules import Facts, standing
 
 if TYPE_CHECKING:
     from elderberry.core.kitchen import Kitchen
@@ -24,16 +24,18 @@ def judge(flow: Draft, kitchen: Kitchen, stops: Iterable[Finding] = ()) -> Verdi
 
     Source: data/rules.toml.
     """
-    kinds = {operation.kind for operation in flow.operations}
-    standing = [f for rule in rules().values() for f in rule.standing(kinds, flow.load.fruit_key)]
-    return verdict([*stops, *standing, *_closures(flow, kitchen)])
+    return verdict([*stops, *standing(facts_of(flow, kitchen))])
 
 
-def _closures(flow: Draft, kitchen: Kitchen) -> Iterator[Finding]:
-    """What stands on jars whose lids are not those the times were tested with."""
-    if flow.packing is None or flow.process_time is None:
-        return
-    used = {jars.kind(k).closure for k in flow.packing.jars if k in kitchen.jar_stock}
-    for rule in rules().values():
-        if rule.kind == "closure" and used & set(rule.closures):
-            yield rule.finding("fill")
+def facts_of(flow: Draft, kitchen: Kitchen) -> Facts:
+    """What the rules ask of a flow; jars count that are packed and in stock."""
+    load, packed = flow.load, flow.packing.jars if flow.packing else {}
+    litres = max(float(flow.lots[k].volume_ml.typ) for k in flow.current) / 1000.0
+    return Facts(
+        operations=frozenset(operation.kind for operation in flow.operations),
+        fruits=frozenset({load.fruit_key}),
+        closures=frozenset(jars.kind(k).closure for k in packed if k in kitchen.jar_stock),
+        keep=load.keep,
+        ingredients={k: grams / litres for k, grams in load.ingredients_g.items()},
+        said=load.said,
+    )

@@ -17,7 +17,7 @@ from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
 from elderberry.core.lifecycle import Phase, StepEvent, StepState
-from elderberry.core.rules import rules
+from elderberry.core.rules import Facts, standing
 from elderberry.services import batches, jar_view, kitchens
 from elderberry.services.plans import (
     FlowLot,
@@ -112,8 +112,14 @@ class Folder:
     @cached_property
     def cautions(self) -> list[Finding]:
         """Cautions and notes at their places, for this fruit and these steps."""
-        kinds, fruit = {o.kind for o in self.operations}, self.batch.fruit_key
-        return [f for rule in rules().values() for f in rule.standing(kinds, fruit)]
+        return standing(
+            Facts(
+                operations=frozenset(o.kind for o in self.operations),
+                fruits=frozenset({self.batch.fruit_key}),
+                closures=frozenset(jar_kinds.kind(j.jar_kind).closure for j in self.jars),
+                keep=self.batch.keep,
+            )
+        )
 
     @cached_property
     def states(self) -> dict[int, StepState]:

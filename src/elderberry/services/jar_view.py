@@ -14,8 +14,6 @@ from elderberry.services.views import BestByView, JarView
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Place, queries
 
-LIGHT_FACTOR = 0.8
-
 
 def views(orm: Orm, who: Who, jars: Sequence[Jar], batches: Mapping[int, Batch]) -> list[JarView]:
     """Jars with their places and their best-by."""
@@ -57,11 +55,10 @@ def life_row(jar: Jar, place: Place) -> storage.LifeRow:
     if place.kind == "freezer":
         return storage.life_row("frozen", "juice")
     if jar.seal == Seal.SEALED:
-        return storage.life_row("canned_sealed", "juice")
-    processed = bool(jar.process)
-    return storage.life_row(
-        "chilled_unopened", "failed_seal_juice" if processed else "juice_unprocessed"
-    )
+        return storage.canned_row("juice")
+    if jar.process:
+        return storage.canned_row("juice", sealed=False)
+    return storage.life_row("chilled_unopened", "juice_unprocessed")
 
 
 def best_by(jar: Jar, place: Place, stays: list[storage.Stay]) -> BestByView | None:
@@ -70,7 +67,8 @@ def best_by(jar: Jar, place: Place, stays: list[storage.Stay]) -> BestByView | N
     if not storage.holds_at(row, place.temp_c):
         return None
     past = [s for s in stays if storage.holds_at(row, s.temp_c)]
-    factor = LIGHT_FACTOR if place.light and row.state == "canned_sealed" else 1.0
+    canned = row.state == "canned_sealed"
+    factor = storage.life_factor(light=place.light and canned)
     found = storage.best_by(jar.placed_at.date(), row, place.temp_c, past, factor)
     now = datetime.now(UTC)
     here = storage.Stay(max(0.0, (now - jar.placed_at).total_seconds() / 86400), place.temp_c)

@@ -1,0 +1,186 @@
+"""The rule book: every rule has a case that triggers it and neighbours that do not."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import replace
+
+import pytest
+
+from elderberry.core import materials
+from elderberry.core.errors import CoreError, OutOfRange
+from elderberry.core.estimates import Estimate
+from elderberry.core.findings import Level
+from elderberry.core.kitchen import Canner, Juicer, Kitchen
+from elderberry.core.method import method, plan
+from elderberry.core.operations import Load
+from elderberry.core.process import OwnProcess, look_up
+from elderberry.core.rules import Facts, Rule, rules, standing
+
+STANDING = [r for r in rules().values() if r.kind == "standing"]
+LEVELS = {
+    Level.STOP: """
+        product-untested fruit-unlisted fruit-never fruit-not-in-row altitude-unknown
+        altitude-over-10000-ft jar-too-large jar-not-for-processing ph-too-high ph-reading-needed
+        steam-canner-too-long no-jar-in-stock raw-not-boiled fill-too-cold boil-not-held
+        jars-not-sterilised jar-part-filled seal-too-early failed-seal-too-late
+        ingredient-keeps-off-shelf fat-over-a-trace too-much-ginger fresh-citrus-makes-it-safe
+        weak-vinegar warm-garlic-or-herb-oil wild-not-identified jar-spoiled lid-used-before
+    """,
+    Level.CAUTION: """
+        steam-burns hose-clamp kettle-above-jug pan-near-dry hot-juice thermal-shock
+        oven-warmed-jars water-over-lids draught-on-jars rings-off ice-needs-room closure-untested
+        elder-raw rhubarb-leaves stones-whole headspace-off sugar-cut sweetener-swap
+        honey-and-infants spirit-near-flame hot-sugar-bursts rinsing-is-not-sterilising
+        lid-on-steaming-syrup freeze-dried-left-open low-acid-steep-warm
+        raw-juice-and-the-vulnerable bottles-may-burst waxed-or-sprayed-peel open-drain-and-flies
+    """,
+    Level.NOTE: "stains own-authority",
+}
+IN_COOK = """
+    ph-reading-needed raw-not-boiled fill-too-cold boil-not-held jars-not-sterilised
+    jar-part-filled seal-too-early failed-seal-too-late
+"""
+
+
+def an_ingredient(rule: Rule) -> dict[str, float]:
+    """Enough of an ingredient that the rule speaks of."""
+    for key, item in materials.ingredients().items():
+        by_shelf = rule.ingredient_shelf and item.shelf == rule.ingredient_shelf
+        if key in rule.ingredients or item.kind in rule.ingredient_kinds or by_shelf:
+            return {key: rule.over_g_per_l + 0.5}
+    return {}
+
+
+def facts_for(rule: Rule) -> Facts:
+    """Facts that meet every condition the rule names, and no more."""
+    return Facts(
+        operations=frozenset(rule.operations[:1]),
+        fruits=frozenset(rule.fruits[:1]),
+        closures=frozenset(rule.closures[:1]),
+        keep=rule.keep[0] if rule.keep else "",
+        ingredients=an_ingredient(rule),
+        said=frozenset(rule.said[:1]),
+    )
+
+
+def neighbours(rule: Rule) -> list[Facts]:
+    """The same facts with one condition missing each."""
+    facts, found = facts_for(rule), []
+    empty: dict[str, object] = {
+        "operations": frozenset(),
+        "fruits": frozenset(),
+        "closures": frozenset(),
+    }
+    for name, value in {
+        **empty,
+        "keep": "elsewhere",
+        "ingredients": {},
+        "said": frozenset(),
+    }.items():
+        named = getattr(rule, name, ()) or (name == "ingredients" and facts.ingredients)
+        if named:
+            found.append(replace(facts, **{name: value}))  # type: ignore[arg-type]
+    if rule.over_g_per_l:
+        found.append(replace(facts, ingredients={rule.ingredients[0]: rule.over_g_per_l}))
+    return found
+
+
+@pytest.mark.parametrize("rule", STANDING, ids=lambda r: r.id)
+def test_a_rule_stands_where_all_its_conditions_hold_and_nowhere_else(rule: Rule) -> None:
+    assert rule.id in {f.id for f in standing(facts_for(rule))}
+    for near in neighbours(rule):
+        assert rule.id not in {f.id for f in standing(near)}
+    if rule.id != "own-authority":
+        assert neighbours(rule)
+
+
+def test_the_rule_book_is_the_one_that_was_agreed() -> None:
+    agreed = {name: level for level, names in LEVELS.items() for name in names.split()}
+    assert {r.id: r.level for r in rules().values()} == agreed
+    assert {r.id for r in rules().values() if r.in_cook} == set(IN_COOK.split())
+    assert Counter(r.id for r in rules().values()).most_common(1)[0][1] == 1
+
+
+def test_every_stop_says_what_to_do_instead() -> None:
+    for rule in rules().values():
+        if rule.level is Level.STOP:
+            assert rule.remedy
+            assert rule.change in {
+                "", "keep=chill", "keep=freeze", "jars=smaller", "jars=tested", "heater=bath",
+            }  # fmt: skip
+
+
+def test_a_plan_is_judged_by_what_goes_into_it_and_what_was_said() -> None:
+    kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 48, "m500": 9})
+
+    def stops(**more: object) -> set[str]:
+        load = Load("damson", 6, Estimate(1, 1, 1), jar_kinds=("pint",), **more)  # type: ignore[arg-type]
+        return {f.id for f in plan(method("steam_juiced"), load, kitchen).verdict.stops}
+
+    assert stops() == set()
+    assert stops(ingredients_g={"cocoa": 30.0}) == {"ingredient-keeps-off-shelf"}
+    assert stops(ingredients_g={"cocoa": 30.0}, keep="chill") == set()
+    assert stops(ingredients_g={"butter": 2.0}) == set()
+    assert stops(ingredients_g={"butter": 20.0}) == {"fat-over-a-trace"}
+    assert stops(said=frozenset({"wild_not_certain"})) == {"wild-not-identified"}
+
+
+MINUTES = {300: 10, 900: 15, 1800: 20}
+OWN = OwnProcess("vinegar_syrup", 473, MINUTES, 3.8, "Food authority leaflet 12", "2026-11-01")
+
+
+@pytest.mark.parametrize(
+    ("altitude", "ph", "jar", "stop", "minutes"),
+    [
+        (200, 3.4, 473, None, 10),
+        (300, 3.4, 473, None, 10),
+        (585, 3.4, 237, None, 15),
+        (585, 3.8, 473, None, 15),
+        (585, 3.9, 473, "ph-too-high", None),
+        (585, None, 473, "ph-reading-needed", 15),
+        (585, 3.4, 946, "jar-too-large", None),
+        (1900, 3.4, 473, "altitude-over-10000-ft", None),
+        (None, 3.4, 473, "altitude-unknown", None),
+    ],
+)
+def test_an_own_process_fills_a_gap_and_keeps_every_other_stop(
+    altitude: float | None, ph: float | None, jar: float, stop: str | None, minutes: int | None
+) -> None:
+    found = look_up("vinegar_syrup", jar, altitude, "damson", "bath", ph, own=OWN)
+    assert [f.id for f in found.stops] == ([stop] if stop else [])
+    assert (found.time.minutes if found.time else None) == minutes
+    if found.time:
+        assert "entered by this household on 2026-11-01" in found.time.source
+
+
+@pytest.mark.parametrize(
+    "product", ["elderberry", "cocoa_syrup", "stretched_citrus", "raw_pressed_juice"]
+)
+def test_an_own_process_never_lifts_a_product_that_must_not_be_processed(product: str) -> None:
+    entered = replace(OWN, product=product)
+    stops = look_up(product, 473, 200, "damson", "bath", 3.0, own=entered).stops
+    assert [f.id for f in stops] == ["product-untested"]
+
+
+def test_an_own_process_never_undercuts_a_table_nor_lifts_a_fruit() -> None:
+    quick = replace(OWN, product="berry_or_fruit_juice", minutes={3000: 5})
+    found = look_up("berry_or_fruit_juice", 473, 585, "damson", "bath", 3.0, own=quick)
+    assert found.time is not None
+    assert found.time.minutes == 15
+    figs = look_up("vinegar_syrup", 473, 200, "fig", "bath", 3.0, own=OWN)
+    assert [f.id for f in figs.stops] == ["fruit-never"]
+
+
+@pytest.mark.parametrize(
+    ("change", "error"),
+    [
+        ({"source": " "}, CoreError), ({"minutes": {}}, CoreError), ({"max_ph": 4.6}, OutOfRange),
+        ({"minutes": {300: 2}}, OutOfRange), ({"jar_ml": 5000}, OutOfRange),
+    ],
+)  # fmt: skip
+def test_an_own_process_needs_what_a_tested_one_has(
+    change: dict[str, object], error: type[Exception]
+) -> None:
+    with pytest.raises(error):
+        replace(OWN, **change)  # type: ignore[arg-type]

@@ -8,7 +8,7 @@ from datetime import UTC, datetime, timedelta
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.services import batches, people, steps
-from elderberry.services.batch_view import Folder, folder_of
+from elderberry.services.folder import Folder, folder_of
 from elderberry.services.plans import PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import Batch, Household, Kitchen

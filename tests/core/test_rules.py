@@ -126,7 +126,7 @@ def test_a_plan_is_judged_by_what_goes_into_it_and_what_was_said() -> None:
     assert stops(said=frozenset({"wild_not_certain"})) == {"wild-not-identified"}
 
 
-MINUTES = {300: 10, 900: 15, 1800: 20}
+MINUTES: dict[float, int] = {300: 10, 900: 15, 1800: 20}
 OWN = OwnProcess("vinegar_syrup", 473, MINUTES, 3.8, "Food authority leaflet 12", "2026-11-01")
 
 

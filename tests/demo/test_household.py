@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.lifecycle import Phase
 from elderberry.demo import household as demo
-from elderberry.services import batch_view, shelf, today
+from elderberry.services import shelf, today
+from elderberry.services.folder import folder_of
 from elderberry.services.who import Who
 from elderberry.store import Batch, Household, Kitchen, Person, queries
 from tests.conftest import CHEAP
@@ -28,9 +29,7 @@ def test_it_shows_a_kitchen_in_the_middle_of_its_work(orm: Orm, now: datetime) -
     who = oda(orm)
     assert len(queries.all_of(orm, who.household_id, Person)) == 3
     assert queries.all_of(orm, who.household_id, Kitchen)[0].altitude_m == 585
-    folders = [
-        batch_view.folder_of(orm, who, b.id) for b in queries.all_of(orm, who.household_id, Batch)
-    ]
+    folders = [folder_of(orm, who, b.id) for b in queries.all_of(orm, who.household_id, Batch)]
     assert [f.finished for f in folders] == [True, False, False]
     running = [o.key for o in folders[2].operations if folders[2].phase(o) is Phase.RUNNING]
     assert running == ["steam_juice-2"]

@@ -15,7 +15,8 @@ from argon2 import PasswordHasher
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services import batch_view, batches, people, steps
+from elderberry.services import batches, people, steps
+from elderberry.services.folder import folder_of, jar_ids
 from elderberry.services.plans import PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import Batch, Household, JarStock, Kitchen, Operation, queries
@@ -75,8 +76,8 @@ class Cook:
     def check_seals(self, now: datetime) -> None:
         """Look at every jar; all of them held."""
         step = self._step("seal_check")
-        folder = batch_view.folder_of(self.orm, self.who, self.batch.id)
-        for number, jar_id in enumerate(batch_view.jar_ids(folder, step)):
+        folder = folder_of(self.orm, self.who, self.batch.id)
+        for number, jar_id in enumerate(jar_ids(folder, step)):
             moment = now + timedelta(seconds=20 * number)
             self.at(moment, "seal_check", _held(jar_id))
         done = now + timedelta(minutes=8)

@@ -10,8 +10,8 @@ from elderberry.core import lifecycle
 from elderberry.core.estimates import Estimate
 from elderberry.core.lifecycle import Phase, Seal, StepEvent
 from elderberry.services import batches
-from elderberry.services.batch_view import Folder, folder_of
 from elderberry.services.errors import Conflict
+from elderberry.services.folder import Folder, folder_of
 from elderberry.services.who import Who
 from elderberry.store import queries
 

@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.services import batch_view, jar_view
 from elderberry.services.errors import NotFound
+from elderberry.services.folder import folder_of
 from elderberry.services.plans import ProcessView
 from elderberry.services.views import (
     JarMoment,
@@ -56,7 +57,7 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     jar = queries.one(orm, who.household_id, Jar, jar_id)
     if jar is None:
         raise NotFound("jar")
-    batch = batch_view.view(orm, who, batch_view.folder_of(orm, who, jar.batch_id).batch)
+    batch = batch_view.view(orm, who, folder_of(orm, who, jar.batch_id).batch)
     shown = next(j for j in batch.jars if j.id == jar.id)
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
     record = dict(jar.process)

@@ -18,9 +18,9 @@ from elderberry.core.errors import OutOfRange, Refusal, Unknown
 from elderberry.core.lifecycle import Phase, StepEvent
 from elderberry.core.rules import refuse
 from elderberry.services import batches, kitchens, seals
-from elderberry.services.batch_view import EXCLUSIVE, Folder, folder_of, jar_ids, seal_from, title
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.fillings import fill_jars
+from elderberry.services.folder import EXCLUSIVE, Folder, folder_of, jar_ids, seal_from, title
 from elderberry.services.who import Who
 from elderberry.store import Operation, Reading, queries
 from elderberry.store.base import Json

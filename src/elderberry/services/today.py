@@ -8,7 +8,8 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.lifecycle import Phase
 from elderberry.services import shelf
-from elderberry.services.batch_view import Folder, seal_from, step_view, text, title
+from elderberry.services.batch_view import step_view
+from elderberry.services.folder import Folder, seal_from, text, title
 from elderberry.services.views import HobSlot, JarView, StepView, TodayItem, TodayView
 from elderberry.services.who import Who
 from elderberry.store import Operation, queries

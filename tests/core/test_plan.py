@@ -85,6 +85,29 @@ def test_a_watched_fruit_may_start_but_its_canner_waits_for_a_reading() -> None:
     assert planned("plum", 5, ph=measured(4.4, 0.1)).verdict.stops[0].id == "ph-too-high"
 
 
+@pytest.mark.parametrize("fruit", ["plum", "apple"])
+def test_a_juice_that_read_too_high_is_acidified_and_read_again(fruit: str) -> None:
+    high = measured(4.4, 0.1)
+    stop = planned(fruit, 6, ph=high).verdict.stops[0]
+    assert stop.id == "ph-too-high"
+    what, grams = stop.change.split("=")
+    assert what == "acid"
+    assert f"{grams} g of citric acid" in stop.remedy
+    soured = planned(fruit, 6, ph=high, ingredients_g={"citric_acid": float(grams)})
+    assert [f.id for f in soured.verdict.stops] == ["ph-reading-needed"]
+    assert soured.verdict.may_start
+    ph = soured.lots["hot"].ph
+    assert ph is not None
+    assert ph.typ == pytest.approx(3.9, abs=0.05)
+    heat = next(o for o in soured.operations if o.kind == "heat_to")
+    assert f"Stir in {grams} g citric acid" in heat.text["before"]
+    assert "added" in heat.takes
+    went_in = soured.lots["added"].composition.citric + sum(
+        soured.lots[f"juice-{n}"].composition.citric for n in range(1, soured.loads + 1)
+    )
+    assert np.allclose(soured.lots["hot"].composition.citric, went_in)
+
+
 @pytest.mark.parametrize(
     ("altitude", "stop"), [(None, "altitude-unknown"), (3200.0, "altitude-over-10000-ft")]
 )

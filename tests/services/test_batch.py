@@ -134,6 +134,21 @@ def test_a_meter_reading_opens_or_shuts_the_canner(orm: Orm, ph: float, stop: st
         work.do("process-1", 92)
 
 
+def test_acid_is_stirred_in_and_the_canner_waits_for_the_new_reading(orm: Orm) -> None:
+    work = Work(orm, household(orm), request("apple", ph=4.4, citric_acid_g=12.0))
+    heat = next(s for s in batch_view.view(orm, work.who, work.batch).steps if s.kind == "heat_to")
+    assert "Stir in 12 g citric acid" in heat.before
+    assert heat.takes[-1] == "added"
+    work.do("steam_juice-1", 1)
+    work.finish("steam_juice-1", 95)
+    work.do("heat_to", 96)
+    work.finish("heat_to", 110, readings=(reading("temp_c", 89, "thermometer"),))
+    work.finish("fill", 120, jars=(steps.JarEntry("pint", 3),))
+    with pytest.raises(Refusal) as refused:
+        work.do("process-1", 121)
+    assert refused.value.finding.id == "ph-reading-needed"
+
+
 def test_jars_that_may_not_be_processed_go_to_the_cold(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.to_filled()

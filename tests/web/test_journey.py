@@ -179,6 +179,21 @@ def test_a_stop_is_met_understood_and_resolved(kitchen: Page, sound: Callable[[]
     sound()
 
 
+def test_too_mild_a_juice_is_acidified_by_a_press(kitchen: Page, sound: Callable[[], None]) -> None:
+    page = kitchen
+    go(page, "Plan")
+    choose(page, "Fruit", "Plum")
+    page.get_by_label("Acidity", exact=True).fill("4.4")
+    verdict = page.get_by_role("region", name="Verdict")
+    expect(verdict).to_contain_text("pH 4.40 was read")
+    expect(page.get_by_role("button", name="Start this batch")).to_be_disabled()
+    page.get_by_role("button", name=re.compile(r"^Add \d+ g citric acid")).click()
+    expect(page.get_by_label("Citric acid stirred in")).not_to_have_value("")
+    expect(verdict).to_contain_text("the canner waits for a pH meter reading")
+    expect(page.get_by_role("button", name="Start this batch")).to_be_enabled()
+    sound()
+
+
 @pytest.mark.parametrize(
     ("label", "typed", "words"),
     [

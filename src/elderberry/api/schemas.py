@@ -48,6 +48,7 @@ class PlanCreate(Sent):
     jar_kinds: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=8)] = []
     lid_lifts: Annotated[int, Field(ge=0, le=20)] = 0
     loads: Annotated[int, Field(ge=1, le=100)] | None = None
+    citric_acid_g: Annotated[float, Field(ge=0, le=5000)] = 0.0
     source: Words = ""
     picked_on: date | None = None
 

@@ -202,6 +202,54 @@ def lethality_min(times_min: Sequence[float] | Array, temps_c: Sequence[float] |
     return float(np.trapezoid(rates, times))
 
 
+@dataclass(frozen=True)
+class InsideJar:
+    """The coldest point of a jar through its process: a picture, never a permission.
+
+    times_min [min] from the full boil, temps_c [°C], and the lethality [min at 93.3 °C] of it.
+    """
+
+    times_min: tuple[float, ...]
+    temps_c: tuple[float, ...]
+    boiling_c: float
+    lethality_min: float
+
+
+def inside_jar(
+    minutes: float, start_c: float, boiling_c: float, how: Heating, cooling_min: float = 20.0
+) -> InsideJar:
+    """The coldest point from the full boil to some time in the air afterwards, minute by minute.
+
+    Args:
+        minutes: time at the boil [min], 1 to 240.
+        start_c: content as it goes in [°C], -30 to 130.
+        boiling_c: the bath [°C], 60 to 105.
+        how: from heating, or fitted to a probe's trace.
+        cooling_min: minutes in air at 20 °C to show after it [min], 0 to 240.
+
+    Raises:
+        OutOfRange: a figure outside its limits.
+
+    Source: jar_temperatures and lethality_min.
+
+    >>> seen = inside_jar(15, 85, 98, Heating(8.0, 1.2))
+    >>> round(seen.temps_c[15], 1), len(seen.times_min)
+    (97.8, 36)
+    """
+    check_range("process", minutes, "min", 1, 240)
+    check_range("boiling point", boiling_c, "°C", 60, 105)
+    check_range("cooling", cooling_min, "min", 0, 240)
+    times = np.arange(0.0, math.ceil(minutes) + math.ceil(cooling_min) + 1.0)
+    bath = np.where(times <= minutes, boiling_c, 20.0)
+    temps = jar_temperatures(times, bath, start_c, how, room_c=20.0)
+    return InsideJar(
+        tuple(float(t) for t in times),
+        tuple(float(t) for t in temps),
+        boiling_c,
+        lethality_min(times, temps),
+    )
+
+
 def fit_heating(
     times_min: Sequence[float] | Array, temps_c: Sequence[float] | Array, bath_c: float
 ) -> Heating:

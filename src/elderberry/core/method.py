@@ -9,13 +9,26 @@ from functools import cache
 
 import numpy as np
 
-from elderberry.core import jars, materials, operations, process, safety, sugar, tables, yields
-from elderberry.core.errors import CannotTell, Unknown, check_range
+from elderberry.core import (
+    jars,
+    materials,
+    operations,
+    process,
+    safety,
+    solve,
+    sugar,
+    tables,
+    yields,
+)
+from elderberry.core.composition import Composition
+from elderberry.core.errors import CannotTell, Unknown, Unreachable, check_range
 from elderberry.core.estimates import Estimate, from_draws
 from elderberry.core.findings import Finding, Verdict
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.operations import Draft, Load, Lot, Operation
 
+ACID_MARGIN = 0.3
+"""How far under the row's limit acid is aimed [pH]."""
 ENDINGS = ("shelf", "chill", "freeze")
 LIFE_STATE = {
     "shelf": ("canned_sealed", "juice"),
@@ -127,7 +140,7 @@ def plan(
     forecast = yields.predict(fruit.steam_l_per_kg, observations, source)
     draft = operations.begin(replace(load, yield_l_per_kg=forecast.estimate()), kitchen)
     draft = operations.APPLY["steam_juice"](draft)
-    juice = draft.pooled
+    juice = draft.pooled + operations.added(load)
     hot = juice.volume_ml / sugar.hot_ratio(88.0)
     draft, generous, stops = _into_jars(draft, from_draws(hot))
     for word in (*chosen.operations[1:], *chosen.endings[load.keep]):
@@ -176,7 +189,8 @@ def _tested_time(
     draft: Draft, product: str, chosen: dict[str, int], generous: jars.Packing, largest: float
 ) -> tuple[process.ProcessTime | None, tuple[Finding, ...]]:
     kitchen, load = draft.kitchen, draft.load
-    ph = operations.Figures(draft.pooled).ph
+    filled = draft.pooled + operations.added(load)
+    ph = operations.Figures(filled).ph
     used = [*generous.jars, *_leftover(generous)]
     tested = [size for k in used if (size := jars.kind(k).process_as_ml)]
     wanted = [size for k in chosen if (size := jars.kind(k).process_as_ml)]
@@ -186,13 +200,36 @@ def _tested_time(
         kitchen.altitude_m,
         load.fruit_key,
         kitchen.canner.heater,
-        load.ph.typ if load.ph else None,
+        load.ph.typ if load.ph and not load.ingredients_g else None,
         ph.hi if ph else None,
         place="process",
+        must_read=_read_too_high(load, product),
     )
+    stops = tuple(_with_acid(stop, filled, product, load.fruit_key) for stop in found.stops)
     if found.time and not tested:
-        return None, (*found.stops, process.no_jar(largest))
-    return found.time, found.stops
+        return None, (*stops, process.no_jar(largest))
+    return found.time, stops
+
+
+def _read_too_high(load: Load, product: str) -> bool:
+    """Whether the juice had read over the limit before acid was stirred in."""
+    limit = process.ph_limit(product, load.fruit_key)
+    high = load.ph is not None and limit is not None and load.ph.typ > limit
+    return high and bool(load.ingredients_g)
+
+
+def _with_acid(stop: Finding, filled: Composition, product: str, fruit_key: str) -> Finding:
+    """A stop on acidity with the grams of citric acid that would bring it well under the limit."""
+    limit = process.ph_limit(product, fruit_key)
+    if stop.id != "ph-too-high" or limit is None:
+        return stop
+    try:
+        solved = solve.acidify_to_ph(filled.first(), limit - ACID_MARGIN)
+    except Unreachable:
+        return stop
+    grams = math.ceil(solved.amount_g)
+    remedy = f"Stir in {grams} g of citric acid and read again, or chill or freeze it."
+    return replace(stop, remedy=remedy, change=f"acid={grams}")
 
 
 def _leftover(packing: jars.Packing) -> tuple[str, ...]:

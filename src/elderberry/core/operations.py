@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 
 from elderberry.core import acid, estimates, heat, jars, juicing, materials, process, sugar, tables
-from elderberry.core.composition import Composition, of_fruit_juice
+from elderberry.core.composition import Composition, of_fruit_juice, of_material
 from elderberry.core.errors import CannotTell, CoreError, DoesNotFit
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
 from elderberry.core.kitchen import Kitchen
@@ -305,11 +305,31 @@ def _rest(whole: Composition, taken: Composition) -> Composition:
     return Composition(**rest, strong_base_mol=base)
 
 
+def added(load: Load) -> Composition:
+    """What else goes in, all together."""
+    parts = (of_material(key, grams) for key, grams in load.ingredients_g.items() if grams > 0)
+    return sum(parts, start=Composition())
+
+
+def stir_in(load: Load) -> str:
+    """What else goes in, as the cook is told: "Stir in 9 g citric acid." """
+    parts = [
+        f"{grams:.0f} g {materials.ingredient(key).name.split(' (')[0].lower()}"
+        for key, grams in load.ingredients_g.items()
+        if grams > 0
+    ]
+    return f"Stir in {' and '.join(parts)}. " if parts else ""
+
+
 def heat_through(draft: Draft) -> Draft:
-    """Pool the juice and heat it to the filling temperature, or boil it through where it must."""
+    """Pool the juice, stir in what is added, and heat it to the filling temperature.
+
+    Where the raw fruit is toxic it is boiled through instead.
+    """
     time = draft.process_time
     target = time.fill_c if time else 88.0
-    pooled = draft.pooled
+    extra = added(draft.load)
+    pooled = draft.pooled + extra
     kg = float(np.atleast_1d(pooled.mass_g)[0]) / 1000.0
     toxic = draft.load.fruit_key in RAW_TOXIC
     goal = draft.kitchen.boiling_point_c if toxic else target
@@ -319,14 +339,23 @@ def heat_through(draft: Draft) -> Draft:
     figures = Figures(pooled, load_evidence(draft.load))
     lot = Lot("hot", "juice", f"{draft.fruit.name} juice, hot", figures)
     kind = "boil_through" if toxic else "heat_to"
-    params = {"target_c": f"{goal:.0f}", "target": goal, "hold_min": f"{BOIL_THROUGH_MIN:.0f}"}
+    params = {
+        "target_c": f"{goal:.0f}",
+        "target": goal,
+        "hold_min": f"{BOIL_THROUGH_MIN:.0f}",
+        "stir_in": stir_in(draft.load),
+    }
+    lots: tuple[Lot, ...] = (lot,)
+    if draft.load.ingredients_g:
+        lots += (Lot("added", "added", "Stirred in", Figures(extra, Evidence.MEASURED)),)
     length = (
         Estimate(BOIL_THROUGH_MIN, BOIL_THROUGH_MIN, BOIL_THROUGH_MIN + minutes)
         if toxic
         else Estimate(0.8 * minutes, minutes, 1.5 * minutes)
     )
-    operation = Operation(kind, kind, length, draft.current, ("hot",), params)
-    return draft.then(operation, lots=(lot,), current=("hot",))
+    takes = (*draft.current, *(other.key for other in lots if other.kind == "added"))
+    operation = Operation(kind, kind, length, takes, ("hot",), params)
+    return draft.then(operation, lots=lots, current=("hot",))
 
 
 def sterilise(draft: Draft) -> Draft:

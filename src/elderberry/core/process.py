@@ -148,6 +148,7 @@ class _Case:
     predicted_ph_hi: float | None
     place: str
     own: OwnProcess | None = None
+    must_read: bool = False
 
 
 @cache
@@ -207,12 +208,14 @@ def look_up(
     predicted_ph_hi: float | None = None,
     place: str = "",
     own: OwnProcess | None = None,
+    must_read: bool = False,
 ) -> Lookup:
     """Every stop that process_minutes would raise, with the time that waits behind them.
 
     Arguments as for process_minutes; place is where in a flow the findings stand, own a process
-    that the household has entered for the product. There is a time where nothing stops the
-    process but a reading that can still be taken.
+    that the household has entered for the product; must_read asks for a meter reading whatever
+    the row's gate, as after acid was stirred into a juice that had read too high. There is a
+    time where nothing stops the process but a reading that can still be taken.
 
     >>> [f.id for f in look_up("apple_juice", None, None).stops]
     ['altitude-unknown', 'jar-not-for-processing']
@@ -220,7 +223,16 @@ def look_up(
     15
     """
     case = _Case(
-        product, process_as_ml, altitude_m, fruit, heater, measured_ph, predicted_ph_hi, place, own
+        product,
+        process_as_ml,
+        altitude_m,
+        fruit,
+        heater,
+        measured_ph,
+        predicted_ph_hi,
+        place,
+        own,
+        must_read,
     )
     stops = tuple(_own_stops(case) if _own_fills(case) else _stops(case))
     if not all(s.in_cook for s in stops):
@@ -314,6 +326,17 @@ def largest_jar_ml(product: str, fruit_key: str) -> float:
     )
 
 
+def ph_limit(product: str, fruit_key: str) -> float | None:
+    """The pH up to which a product of a fruit was tested [-]; None where no row speaks.
+
+    >>> ph_limit("berry_or_fruit_juice", "plum")
+    4.2
+    """
+    known = materials.fruits().get(fruit_key)
+    limits = [r.max_ph for r in process_rows() if r.product == product and r.takes(known)]
+    return min((limit for limit in limits if limit is not None), default=None)
+
+
 def sterilising_minutes(altitude_ft: float) -> int:
     """Minutes to boil empty jars: 10, and 1 more for each 1000 ft begun.
 
@@ -388,7 +411,7 @@ def _acid_stops(case: _Case, row: ProcessRow, fruit: materials.Fruit | None) -> 
     read = case.measured_ph
     if read is not None and not read <= row.max_ph:
         yield rule("ph-too-high").finding(case.place, ph=f"{read:.2f}", max_ph=f"{row.max_ph:g}")
-    elif read is None and not _gate_open(case, row, fruit):
+    elif read is None and (case.must_read or not _gate_open(case, row, fruit)):
         yield rule("ph-reading-needed").finding(case.place, max_ph=f"{row.max_ph:g}")
 
 

@@ -8,8 +8,8 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core import heat, juicing, lifecycle, materials, readings
 from elderberry.core import jars as jar_kinds
-from elderberry.core import juicing, lifecycle, materials, readings
 from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
@@ -133,6 +133,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         asks=[_askable(q, lot) for q in ASKED.get(operation.kind, ())],
         pan=_pan(folder, operation, state),
         target_c=params.get("target"),
+        inside=_inside(folder, operation, state.minutes),
         packing=_packing(params.get("packing", {})),
         part_kind=params.get("leftover_kind"),
         part_ml=params.get("leftover_ml", 0.0),
@@ -140,6 +141,20 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
     )
+
+
+def _inside(folder: Folder, operation: Operation, minutes: float) -> heat.InsideJar | None:
+    """What happens in the slowest jar of a canner load, as thin juice in a bath that boils here."""
+    load = operation.params.get("load")
+    mine = [j.jar_kind for j in folder.jars if j.canner_load == load]
+    if operation.kind != "process" or not mine:
+        return None
+    largest = max((jar_kinds.kind(k) for k in mine), key=lambda k: k.nominal_ml)
+    how = heat.heating(largest.nominal_ml, largest.inner_radius_mm, largest.inner_height_mm)
+    temps = [r.value for r in folder.readings if r.quantity == "temp_c"]
+    boiling = folder.kitchen.boiling_point_c
+    start = min(temps[-1] if temps else 88.0, boiling)
+    return heat.inside_jar(minutes, start, boiling, how)
 
 
 def _opens_at(folder: Folder, operation: Operation) -> datetime | None:

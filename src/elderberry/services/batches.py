@@ -124,6 +124,7 @@ def _store_batch(
             "brix": request.brix,
             "ph": request.ph,
             "lid_lifts": request.lid_lifts,
+            "ingredients_g": dict(plan.load.ingredients_g),
             "jar_kinds": list(plan.load.jar_kinds),
         },
         predicted={

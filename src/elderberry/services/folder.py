@@ -186,10 +186,27 @@ class Folder:
             self.kitchen.altitude_m,
             self.batch.fruit_key,
             self.kitchen.canner.heater,
-            self.meter_ph() if self.meter_ph() is not None else self.batch.load.get("ph"),
+            self._known_ph(),
             self._predicted_ph_hi(),
             place="process",
+            must_read=self._read_too_high(),
         )
+
+    def _read_too_high(self) -> bool:
+        """Whether the juice had read over the limit before acid was stirred in."""
+        fruit, given = self.batch.fruit_key, self.batch.load.get("ph")
+        limit = process.ph_limit(process.juice_product(fruit), fruit)
+        return given is not None and limit is not None and given > limit
+
+    def _known_ph(self) -> float | None:
+        """What a meter has shown of the juice; the fruit's own reading counts where nothing was
+        stirred in since.
+        """
+        read = self.meter_ph()
+        if read is not None or self.batch.load.get("ingredients_g"):
+            return read
+        given = self.batch.load.get("ph")
+        return float(given) if given is not None else None
 
     def _predicted_ph_hi(self) -> float | None:
         hot = next((lot for lot in self.lots.values() if lot.key == "hot"), None)

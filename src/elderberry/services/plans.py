@@ -37,6 +37,7 @@ class PlanRequest:
     jar_kinds: tuple[str, ...] = ()
     lid_lifts: int = 0
     loads: int | None = None
+    citric_acid_g: float = 0.0
     source: str = ""
     picked_on: date | None = None
     method_key: str = "steam_juiced"
@@ -169,6 +170,7 @@ def make(orm: Orm, who: Who, request: PlanRequest) -> methods.Plan:
         lid_lifts=request.lid_lifts,
         jar_kinds=request.jar_kinds or usual_kinds(kitchen.jar_stock, request),
         loads=request.loads,
+        ingredients_g={"citric_acid": request.citric_acid_g} if request.citric_acid_g else {},
     )
     learned = past_yields(orm, who, request.fruit_key)
     chosen = methods.method(request.method_key)

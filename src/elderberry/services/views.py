@@ -10,6 +10,7 @@ from datetime import date, datetime
 
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
+from elderberry.core.heat import InsideJar
 from elderberry.services.plans import FlowLot, FlowOperation, JarCount, ProcessView
 
 
@@ -98,6 +99,7 @@ class StepView:
     asks: list[Askable]
     pan: PanView | None
     target_c: float | None
+    inside: InsideJar | None
     packing: list[JarCount]
     part_kind: str | None
     part_ml: float

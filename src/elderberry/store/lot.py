@@ -9,7 +9,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Json, Owned, one_of
 
-LOT_KINDS = ("fruit", "juice", "pomace", "steam", "jars")
+LOT_KINDS = ("fruit", "juice", "pomace", "steam", "added", "jars")
 
 
 class Lot(Owned, Base):

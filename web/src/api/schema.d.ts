@@ -780,6 +780,22 @@ export interface components {
             password: string;
         };
         /**
+         * InsideJar
+         * @description The coldest point of a jar through its process: a picture, never a permission.
+         *
+         *     times_min [min] from the full boil, temps_c [°C], and the lethality [min at 93.3 °C] of it.
+         */
+        InsideJar: {
+            /** Times Min */
+            times_min: number[];
+            /** Temps C */
+            temps_c: number[];
+            /** Boiling C */
+            boiling_c: number;
+            /** Lethality Min */
+            lethality_min: number;
+        };
+        /**
          * JarCount
          * @description Jars of a kind.
          */
@@ -1094,6 +1110,11 @@ export interface components {
             lid_lifts?: number;
             /** Loads */
             loads?: number | null;
+            /**
+             * Citric Acid G
+             * @default 0
+             */
+            citric_acid_g?: number;
             /**
              * Source
              * @default
@@ -1427,6 +1448,7 @@ export interface components {
             pan: components["schemas"]["PanView"] | null;
             /** Target C */
             target_c: number | null;
+            inside: components["schemas"]["InsideJar"] | null;
             /** Packing */
             packing: components["schemas"]["JarCount"][];
             /** Part Kind */

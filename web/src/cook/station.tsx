@@ -4,6 +4,7 @@ import type { BatchView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { Drawing } from "@/cook/drawing";
 import { FinishSheet, needsSheet } from "@/cook/finish-sheet";
+import { InsideJar } from "@/cook/inside-jar";
 import { MoreTimeSheet } from "@/cook/more-time";
 import { Pan } from "@/cook/pan";
 import { ProblemSheet } from "@/cook/problem";
@@ -58,7 +59,6 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         >
           <Timer step={step} />
           <Words step={step} />
-          <ProcessCard process={batch.process} step={step} />
           <Pan
             step={step}
             onRefill={() => act({ act: "note", step: step.id, what: "refilled", words: "" })}
@@ -81,6 +81,12 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
       <div className="mt-3">
         <Said error={sheet === null ? change.error : null} onChange={instead} />
       </div>
+      {step.kind === "process" && (
+        <div className="mt-5 grid items-start gap-x-8 gap-y-4 wide:grid-cols-2">
+          <ProcessCard process={batch.process} step={step} />
+          <InsideJar step={step} />
+        </div>
+      )}
       <p className="mt-5 text-xl leading-snug">
         <b className="text-elder">Then</b> {step.then}
       </p>

@@ -35,7 +35,7 @@ export type Layout = { groups: Group[]; bands: Band[]; across: number; along: nu
 
 export type Room = { along: number; across: number; box: number; gap: number; margin: number };
 
-const LANE: Record<string, number> = { steam: 0, fruit: 1, juice: 1, jars: 1, pomace: 2 };
+const LANE: Record<string, number> = { steam: 0, added: 0, fruit: 1, juice: 1, jars: 1, pomace: 2 };
 const THINNEST = 1.5;
 
 export const groupOf = (key: string): string => key.replace(/-\d+$/, "");

@@ -17,6 +17,9 @@ type Props = {
   title: string;
 };
 
+/** What joins from the side has its words beside it. */
+const BESIDE = new Set(["steam", "added"]);
+
 const WIDE = { along: 660, across: 280, box: 122, gap: 40, margin: 60 };
 const TALL = { along: 560, across: 330, box: 74, gap: 30, margin: 52 };
 
@@ -68,11 +71,13 @@ function bandPath(band: Band, upright: boolean): string {
 
 function bandColour(band: Band, colour: string): string {
   if (band.source.kind === "steam") return "var(--water)";
+  if (band.source.kind === "added") return "var(--brass)";
   return band.target.kind === "pomace" ? "var(--pomace)" : colour;
 }
 
 function groupColour(group: Group, colour: string): string {
   if (group.kind === "steam") return "var(--water)";
+  if (group.kind === "added") return "var(--brass)";
   if (group.kind === "pomace") return "var(--pomace)";
   return group.kind === "fruit" ? ofFruit(colour) : colour;
 }
@@ -145,7 +150,7 @@ function Words({
   upright: boolean;
 }) {
   const room = upright ? Math.min(group.thickness / 96, group.length / 46) : group.thickness / 46;
-  const inside = room >= 1 && group.kind !== "steam";
+  const inside = room >= 1 && !BESIDE.has(group.kind);
   const onCloth =
     group.kind === "pomace" ? "#261f2b" : wordsOn(pale ? mix(fill, "#fffdf7", 0.42) : fill);
   const at = wordsAt(group, inside, upright);
@@ -163,7 +168,7 @@ function Words({
       </tspan>
       {label.small && (
         <tspan
-          {...(group.kind === "steam" && !upright ? { dx: 6 } : { x: at.x, dy: 18 })}
+          {...(BESIDE.has(group.kind) && !upright ? { dx: 6 } : { x: at.x, dy: 18 })}
           fontSize="14.5"
         >
           {label.small}
@@ -177,10 +182,10 @@ function wordsAt(group: Group, inside: boolean, upright: boolean): { x: number; 
   const [along, across] = [group.along, group.across];
   if (upright) {
     if (inside) return { x: across + 10, y: along + group.length / 2 - 2 };
-    if (group.kind === "steam") return { x: Math.max(1, across), y: along + 30 };
+    if (BESIDE.has(group.kind)) return { x: Math.max(1, across), y: along + 30 };
     return { x: across + group.thickness + 8, y: along + group.length / 2 };
   }
   if (inside) return { x: along + 10, y: across + group.thickness / 2 - 2 };
-  if (group.kind === "steam") return { x: along, y: across + group.thickness + 18 };
+  if (BESIDE.has(group.kind)) return { x: along, y: across + group.thickness + 18 };
   return { x: along, y: across + group.thickness + 18 };
 }

@@ -13,6 +13,7 @@ export type Asked = {
   jars: string;
   lifts: string;
   loads: string;
+  acid: string;
   source: string;
 };
 
@@ -25,6 +26,7 @@ const FIRST: Asked = {
   jars: "",
   lifts: "0",
   loads: "",
+  acid: "",
   source: "",
 };
 
@@ -56,6 +58,7 @@ export function request(asked: Asked): PlanCreate {
     jar_kinds: asked.jars ? asked.jars.split(" ") : [],
     lid_lifts: Number(asked.lifts),
     loads: parse(asked.loads),
+    citric_acid_g: parse(asked.acid) ?? 0,
     source: asked.source,
   };
 }

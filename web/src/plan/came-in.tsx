@@ -33,7 +33,7 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
         label="Fruit"
         value={asked.fruit}
         items={fruits}
-        onChange={(fruit) => change({ fruit, brix: "", ph: "" })}
+        onChange={(fruit) => change({ fruit, brix: "", ph: "", acid: "" })}
         error={refused?.at("/fruit_key")}
       />
       <div className="grid grid-cols-2 gap-3">
@@ -106,6 +106,16 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
         />
       </div>
       <p className="-mt-2 text-base text-slate leading-snug">{measuring(asked, plan)}</p>
+      {asked.acid !== "" && (
+        <NumberField
+          label="Citric acid stirred in"
+          unit="g"
+          value={asked.acid}
+          onChange={(acid) => change({ acid })}
+          error={refused?.at("/citric_acid_g")}
+          note="Read the acidity again before the canner."
+        />
+      )}
       <TextField
         label="From"
         placeholder="tree, plot, market"

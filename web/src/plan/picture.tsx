@@ -79,6 +79,10 @@ function labelsOf(plan: PlanView): Record<string, Label> {
   const part = plan.expected.part_kind ? `and ${litres(plan.expected.part_ml)} over` : undefined;
   return {
     fruit: { big: mass(plan.fruit_kg * 1000), small: plan.title.split(" juice")[0]?.toLowerCase() },
+    added: {
+      big: "acid",
+      small: `${plain(Number(plan.lots.find((l) => l.key === "added")?.mass_g.typ), 1)} g`,
+    },
     steam: { big: "steam", small: mass(steam) },
     juice: { big: `${plain(plan.juice_l.typ)} l`, small: range(plan.juice_l) },
     hot: { big: `${plain(plan.brix?.typ)} °Bx`, small: `pH ${plain(plan.ph?.typ, 0.1)}` },

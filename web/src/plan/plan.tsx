@@ -67,6 +67,7 @@ export function Plan() {
 /** A remedy as a change of the plan; which jars are tested and ready, the server knows. */
 function remedied(what: string): Partial<Asked> {
   const [key, value = ""] = what.split("=");
+  if (key === "acid") return { acid: value };
   return key === "keep" ? { keep: value } : { jars: "" };
 }
 

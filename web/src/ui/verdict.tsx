@@ -42,9 +42,15 @@ const REMEDY: Record<string, string> = {
   "jars=tested": "Use tested jars",
 };
 
+/** What the tool itself can do about it, on a button. */
+function remedyOf(change: string): string | undefined {
+  const [what, grams] = change.split("=");
+  return what === "acid" ? `Add ${grams} g citric acid` : REMEDY[change];
+}
+
 /** A finding: its message, what to do, and its source one press away. */
 export function FindingRow({ finding, onChange, large }: Props) {
-  const remedy = REMEDY[finding.change ?? ""];
+  const remedy = remedyOf(finding.change ?? "");
   return (
     <li className="flex gap-3">
       <Mark level={finding.level} />

@@ -25,7 +25,7 @@ export function InsideJar({ step }: { step: StepView }) {
       <h3 className="text-lg">Inside the jar, coldest point</h3>
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="block w-full"
+        className="block w-full overflow-visible"
         role="img"
         aria-label={`The coldest point nears ${plain(inside.boiling_c)} °C and cools slowly afterwards`}
       >

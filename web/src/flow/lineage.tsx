@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { BatchView } from "@/api/types";
-import { Ribbon } from "@/flow/ribbon";
+import { RibbonThatFits } from "@/flow/ribbon";
 import { count, date, litres, mass, plain } from "@/lib/format";
 
 /** The flow as it went, from the crate: measured figures where there are some. */
@@ -44,11 +44,8 @@ export function Lineage({ batch }: { batch: BatchView }) {
         </Link>{" "}
         by {batch.started_by}
       </p>
-      <div className="mt-2 hidden max-w-3xl wide:block">
-        <Ribbon {...flow} />
-      </div>
-      <div className="mt-2 wide:hidden">
-        <Ribbon {...flow} upright />
+      <div className="mt-2 max-w-3xl">
+        <RibbonThatFits {...flow} />
       </div>
     </>
   );

@@ -23,16 +23,22 @@ const BESIDE = new Set(["steam", "added"]);
 const WIDE = { along: 660, across: 280, box: 122, gap: 40, margin: 60 };
 const TALL = { along: 560, across: 330, box: 74, gap: 30, margin: 52 };
 
+/** The ribbon as the window has room for it: lying on a wide page, standing on a phone. */
+export function RibbonThatFits(props: Omit<Props, "upright">) {
+  return (
+    <>
+      <div className="hidden wide:block">
+        <Ribbon {...props} />
+      </div>
+      <div className="wide:hidden">
+        <Ribbon {...props} upright />
+      </div>
+    </>
+  );
+}
+
 /** One picture of a flow: thickness is mass, colour is the fruit, left to right or downwards. */
-export function Ribbon({
-  lots,
-  operations,
-  colour,
-  labels,
-  measured,
-  upright = false,
-  title,
-}: Props) {
+function Ribbon({ lots, operations, colour, labels, measured, upright = false, title }: Props) {
   const room = upright ? TALL : WIDE;
   const layout = layOut(
     lots.map((l) => ({ key: l.key, kind: l.kind, mass: l.mass_g.typ })),

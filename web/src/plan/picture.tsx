@@ -1,5 +1,5 @@
 import type { PlanView } from "@/api/types";
-import { type Label, Ribbon } from "@/flow/ribbon";
+import { type Label, RibbonThatFits } from "@/flow/ribbon";
 import { count, litres, mass, plain, range } from "@/lib/format";
 import { Gauge } from "@/ui/gauge";
 
@@ -11,25 +11,13 @@ export function Picture({ plan }: { plan: PlanView }) {
   const maxPh = plan.process?.max_ph ?? undefined;
   return (
     <>
-      <div className="hidden wide:block">
-        <Ribbon
-          lots={plan.lots}
-          operations={plan.operations}
-          colour={plan.colour}
-          labels={labels}
-          title={title}
-        />
-      </div>
-      <div className="wide:hidden">
-        <Ribbon
-          lots={plan.lots}
-          operations={plan.operations}
-          colour={plan.colour}
-          labels={labels}
-          title={title}
-          upright
-        />
-      </div>
+      <RibbonThatFits
+        lots={plan.lots}
+        operations={plan.operations}
+        colour={plan.colour}
+        labels={labels}
+        title={title}
+      />
       <div className="mt-4 grid grid-cols-2 gap-4 wide:grid-cols-4">
         <div>
           <h3 className="text-lg">Juice</h3>

@@ -1,0 +1,97 @@
+"""Every query stays inside its household, and says what it says it does."""
+
+from __future__ import annotations
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.store import Batch, Event, Jar, JarStock, Lot, Operation, Person, Place, queries
+from tests.factories import Work, household, minutes, reading, request
+
+
+def two_kitchens(orm: Orm) -> tuple[Work, Work]:
+    ours, theirs = Work(orm, household(orm)), Work(orm, household(orm, "Elsewhere"))
+    for work in (ours, theirs):
+        work.do("steam_juice-1", 1)
+    return ours, theirs
+
+
+def test_rows_by_table_and_id(orm: Orm) -> None:
+    ours, theirs = two_kitchens(orm)
+    mine, other = ours.who.household_id, theirs.who.household_id
+    for model in (Batch, Operation, Lot, Event, Person, Place, JarStock):
+        rows = queries.all_of(orm, mine, model)
+        assert rows
+        assert {row.household_id for row in rows} == {mine}
+        assert queries.one(orm, other, model, rows[0].id) is None
+        assert queries.one(orm, mine, model, rows[0].id) is rows[0]
+        assert [row.id for row in rows] == sorted(row.id for row in rows)
+
+
+def test_what_belongs_to_a_batch(orm: Orm) -> None:
+    ours, theirs = two_kitchens(orm)
+    mine = ours.who.household_id
+    for model in (Operation, Lot, Event):
+        assert queries.of_batch(orm, mine, model, ours.batch.id)
+        assert queries.of_batch(orm, mine, model, theirs.batch.id) == []
+    assert queries.edges(orm, mine, ours.batch.id)
+    assert not queries.edges(orm, mine, theirs.batch.id)
+
+
+def test_stations_in_use_and_batches_under_way(orm: Orm) -> None:
+    ours, theirs = two_kitchens(orm)
+    mine = ours.who.household_id
+    running = queries.operations_in_use(orm, mine)
+    assert [(o.key, o.household_id) for o in running] == [("steam_juice-1", mine)]
+    ours.finish("steam_juice-1", 65)
+    assert queries.operations_in_use(orm, mine) == []
+    assert [b.id for b in queries.unfinished_batches(orm, mine)] == [ours.batch.id]
+    assert queries.operations_in_use(orm, theirs.who.household_id)
+
+
+def test_events_after_the_last_one_seen(orm: Orm) -> None:
+    ours, theirs = two_kitchens(orm)
+    mine = ours.who.household_id
+    newest = queries.newest_event_id(orm, mine)
+    assert queries.events_after(orm, mine, newest) == []
+    theirs.finish("steam_juice-1", 65)
+    assert queries.events_after(orm, mine, newest) == []
+    ours.finish("steam_juice-1", 65, readings=(reading("volume_ml", 1900, "jug"),))
+    seen = queries.events_after(orm, mine, newest)
+    assert [e.kind for e in seen] == ["reading", "finished"]
+    assert queries.events_after(orm, mine, newest, limit=1) == seen[:1]
+    assert queries.newest_event_id(orm, 0) == 0
+
+
+def test_a_retry_key_is_one_households_own(orm: Orm) -> None:
+    ours, theirs = two_kitchens(orm)
+    entry = reading("brix", 13, "refractometer")
+    from elderberry.services import steps
+
+    for work in (ours, theirs):
+        work.do("steam_juice-1", 5, lambda made: steps.take_reading(made, entry), retry="same")
+    found = queries.by_idempotency_key(orm, ours.who.household_id, "same")
+    assert found is not None
+    assert found.batch_id == ours.batch.id
+    assert queries.by_idempotency_key(orm, ours.who.household_id, "other") is None
+
+
+def test_the_newest_reading_of_a_lot_counts(orm: Orm) -> None:
+    who = household(orm)
+    work = Work(orm, who, request(kg=4))
+    work.do("steam_juice-1", 1)
+    said = (reading("volume_ml", 1500, "jug"), reading("volume_ml", 1900, "jug"))
+    work.finish("steam_juice-1", 65, readings=said)
+    drawn = queries.drawn_volumes(orm, who.household_id, "damson")
+    assert list(drawn) == [work.batch.id]
+    assert list(drawn[work.batch.id].values()) == [1900]
+    assert queries.drawn_volumes(orm, who.household_id, "apple") == {}
+
+
+def test_jars_that_stand_somewhere_and_what_happened_to_them(orm: Orm) -> None:
+    work = Work(orm, household(orm))
+    work.to_filled()
+    standing = queries.jars_on_places(orm, work.who.household_id)
+    assert [j.part_filled for j in standing] == [True]
+    jar = queries.all_of(orm, work.who.household_id, Jar)[0]
+    assert [e.kind for e in queries.jar_events(orm, work.who.household_id, jar.id)] == ["filled"]
+    assert minutes(90) == queries.jar_events(orm, work.who.household_id, jar.id)[0].at

@@ -212,6 +212,22 @@ def test_an_empty_installation_founds_one_household(committed: Engine) -> None:
     assert (again.status_code, again.json()["code"]) == (409, "household-exists")
 
 
+def test_an_own_process_is_refused_where_a_table_or_a_stop_speaks(here: Kitchen) -> None:
+    entry = {
+        "product": "vinegar_syrup", "jar_ml": 473, "minutes": 15, "up_to_m": 600,
+        "max_ph": 3.6, "source": "Food authority leaflet 12",
+    }  # fmt: skip
+    made = here.client.post("/api/own-processes", json=entry)
+    assert made.status_code == 201
+    own = made.json()["own"]
+    assert [(o["product"], o["minutes"]) for o in own] == [("vinegar syrup", {"600": 15})]
+    for product in ("apple_juice", "elderberry", "cocoa_syrup", "moonshine"):
+        refused = here.client.post("/api/own-processes", json={**entry, "product": product})
+        assert refused.status_code == 422
+        assert refused.json()["errors"][0]["pointer"] == "/product"
+    assert len(here.client.get("/api/safety").json()["own"]) == 1
+
+
 def test_changes_from_other_sites_are_refused(here: Kitchen) -> None:
     for headers in ({"Origin": "https://elsewhere.example"}, {"Sec-Fetch-Site": "cross-site"}):
         answer = here.client.post("/api/batches", json=DAMSONS, headers=headers)

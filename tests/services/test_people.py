@@ -7,8 +7,9 @@ from datetime import timedelta
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services import kitchens, people
-from elderberry.services.errors import Conflict, NotFound, SignInFailed, TooManyTries
+from elderberry.core.process import look_up
+from elderberry.services import kitchens, own_processes, people
+from elderberry.services.errors import Conflict, FieldError, NotFound, SignInFailed, TooManyTries
 from elderberry.services.who import Who
 from elderberry.store import Person, Place, Session, Station, queries
 from tests.conftest import CHEAP
@@ -97,3 +98,20 @@ def test_a_jar_counts_when_it_has_a_new_lid(orm: Orm) -> None:
     shown = {k.key: (k.jars, k.lids) for k in kitchens.view(orm, who).jar_kinds}
     assert shown["pint"] == (48, 60)
     assert shown["m330"] == (0, 0)
+
+
+def test_an_own_process_reaches_the_core_and_stays_at_home(orm: Orm) -> None:
+    who, others = household(orm), household(orm, "Elsewhere")
+    for minutes in (15, 20):
+        new = own_processes.NewOwnProcess("vinegar_syrup", 473, minutes, 600, 3.6, "Leaflet 12")
+        own_processes.enter(orm, who, new, NOON)
+    entered = own_processes.of_product(orm, who, "vinegar_syrup")
+    assert own_processes.of_product(orm, others, "vinegar_syrup") is None
+    found = look_up("vinegar_syrup", 473, 585, "damson", "bath", 3.4, own=entered)
+    assert found.time is not None
+    assert found.time.minutes == 20
+    assert found.time.source == "Leaflet 12, entered by this household on 2026-10-03"
+    with pytest.raises(FieldError, match="only fill a gap"):
+        own_processes.enter(
+            orm, who, own_processes.NewOwnProcess("elderberry", 473, 15, 600, 3.6, "x"), NOON
+        )

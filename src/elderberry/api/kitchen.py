@@ -5,8 +5,8 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
-from elderberry.api.schemas import PlanCreate
-from elderberry.services import kitchens, plans, safety_page, today
+from elderberry.api.schemas import OwnProcessCreate, PlanCreate
+from elderberry.services import kitchens, own_processes, plans, safety_page, today
 from elderberry.services.kitchens import KitchenView
 from elderberry.services.plans import PlanView
 from elderberry.services.safety_page import SafetyView
@@ -36,6 +36,15 @@ def hob(orm: Transaction, who: Person, now: Now) -> list[HobSlot]:
 @router.get("/safety")
 def safety(orm: Transaction, who: Person) -> SafetyView:
     """Every tested time and every rule, with its source."""
+    return safety_page.view(orm, who)
+
+
+@router.post("/own-processes", status_code=201)
+def enter_own_process(
+    sent: OwnProcessCreate, orm: Transaction, who: Person, now: Now
+) -> SafetyView:
+    """Enter a tested process for a product that has none."""
+    own_processes.enter(orm, who, own_processes.NewOwnProcess(**sent.model_dump()), now)
     return safety_page.view(orm, who)
 
 

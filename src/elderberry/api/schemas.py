@@ -96,6 +96,17 @@ class StepFinish(Sent):
         )
 
 
+class OwnProcessCreate(Sent):
+    """A household's own tested process for a product that has none."""
+
+    product: Annotated[str, Field(min_length=1, max_length=40)]
+    jar_ml: Annotated[float, Field(ge=50, le=2000)]
+    minutes: Annotated[int, Field(ge=5, le=120)]
+    up_to_m: Annotated[float, Field(ge=0, le=3048)]
+    max_ph: Annotated[float, Field(ge=2, le=4.2)]
+    source: Annotated[str, Field(min_length=3, max_length=300)]
+
+
 class Ending(Sent):
     """What becomes of a batch that may not go on a shelf."""
 

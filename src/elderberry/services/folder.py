@@ -16,7 +16,7 @@ from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
 from elderberry.core.lifecycle import Phase, StepEvent, StepState
 from elderberry.core.rules import Facts, standing
-from elderberry.services import batches, kitchens
+from elderberry.services import batches, kitchens, own_processes
 from elderberry.services.plans import estimate_from
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Lot, Operation, Person, Reading, Station, queries
@@ -180,8 +180,9 @@ class Folder:
         """What the tables say of this juice in these jars, with what has been read so far."""
         sizes = [jar_kinds.kind(k).process_as_ml for k in kinds]
         size = None if not sizes or None in sizes else max(s for s in sizes if s is not None)
+        product = process.juice_product(self.batch.fruit_key)
         return process.look_up(
-            process.juice_product(self.batch.fruit_key),
+            product,
             size,
             self.kitchen.altitude_m,
             self.batch.fruit_key,
@@ -189,6 +190,7 @@ class Folder:
             self._known_ph(),
             self._predicted_ph_hi(),
             place="process",
+            own=own_processes.of_product(self.orm, self.who, product),
             must_read=self._read_too_high(),
         )
 

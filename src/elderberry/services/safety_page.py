@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import materials, process, rules, water
-from elderberry.services import kitchens
+from elderberry.services import kitchens, own_processes
+from elderberry.services.own_processes import OwnProcessView
 from elderberry.services.who import Who
 
 GATES = {
@@ -69,6 +70,8 @@ class SafetyView:
     card_sizes_ml: list[float]
     card: list[CardLine]
     times: list[TimeRow]
+    own: list[OwnProcessView]
+    fillable: list[str]
     rules: list[RuleRow]
 
 
@@ -88,6 +91,8 @@ def view(orm: Orm, who: Who) -> SafetyView:
         card_sizes_ml=sizes,
         card=_card(times, sizes),
         times=times,
+        own=own_processes.views(orm, who),
+        fillable=sorted(process.FILLABLE),
         rules=[
             RuleRow(r.id, r.level, _plain(r.message), _plain(r.remedy), r.source)
             for r in rules.rules().values()

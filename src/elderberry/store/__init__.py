@@ -6,6 +6,7 @@ from elderberry.store.event import Event, Reading
 from elderberry.store.household import Household, Kitchen
 from elderberry.store.jar import Jar, JarStock
 from elderberry.store.lot import Lot
+from elderberry.store.own_process import OwnProcessEntry
 from elderberry.store.person import Person, Session, SignInFailure
 from elderberry.store.place import Place
 from elderberry.store.station import Station
@@ -21,6 +22,7 @@ __all__ = [
     "Lot",
     "Operation",
     "OperationLot",
+    "OwnProcessEntry",
     "Person",
     "Place",
     "Reading",

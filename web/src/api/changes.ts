@@ -1,9 +1,10 @@
 import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
 import { api, body, retryKey } from "@/api/client";
-import { batchQuery, sessionQuery } from "@/api/queries";
+import { batchQuery, safetyQuery, sessionQuery } from "@/api/queries";
 import type {
   BatchView,
   HouseholdCreate,
+  OwnProcessCreate,
   PlanCreate,
   ReadingCreate,
   StepFinish,
@@ -107,6 +108,15 @@ export function useStartBatch() {
     mutationFn: ({ plan, key }: { plan: PlanCreate; key: string }) =>
       body(api.POST("/api/batches", { body: plan, headers: { "Idempotency-Key": key } })),
     onSuccess: (batch) => settle(client, batch),
+  });
+}
+
+export function useEnterProcess() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (entered: OwnProcessCreate) =>
+      body(api.POST("/api/own-processes", { body: entered })),
+    onSuccess: (safety) => client.setQueryData(safetyQuery.queryKey, safety),
   });
 }
 

@@ -152,6 +152,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own-processes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter Own Process
+         * @description Enter a tested process for a product that has none.
+         */
+        post: operations["enter_own_process"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -1023,6 +1043,44 @@ export interface components {
             words?: string;
         };
         /**
+         * OwnProcessCreate
+         * @description A household's own tested process for a product that has none.
+         */
+        OwnProcessCreate: {
+            /** Product */
+            product: string;
+            /** Jar Ml */
+            jar_ml: number;
+            /** Minutes */
+            minutes: number;
+            /** Up To M */
+            up_to_m: number;
+            /** Max Ph */
+            max_ph: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * OwnProcessView
+         * @description An own process as the Safety page shows it.
+         */
+        OwnProcessView: {
+            /** Id */
+            id: number;
+            /** Product */
+            product: string;
+            /** Jar Ml */
+            jar_ml: number;
+            /** Minutes */
+            minutes: {
+                [key: string]: number;
+            };
+            /** Max Ph */
+            max_ph: number;
+            /** Source */
+            source: string;
+        };
+        /**
          * PackingView
          * @description Juice packed into jars; the part-filled last one named apart.
          */
@@ -1286,6 +1344,10 @@ export interface components {
             card: components["schemas"]["CardLine"][];
             /** Times */
             times: components["schemas"]["TimeRow"][];
+            /** Own */
+            own: components["schemas"]["OwnProcessView"][];
+            /** Fillable */
+            fillable: string[];
             /** Rules */
             rules: components["schemas"]["RuleRow"][];
         };
@@ -1817,6 +1879,41 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SafetyView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    enter_own_process: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnProcessCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

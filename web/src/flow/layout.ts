@@ -105,6 +105,13 @@ function columns(groups: Group[], links: Map<string, number>): Group[] {
       if (from && to) to.column = Math.max(to.column, from.column + 1);
     }
   }
+  const joins = (g: Group) =>
+    [...links.keys()]
+      .map(ends)
+      .flatMap(([from, to]) => (from === g.key ? (byKey.get(to) ?? []) : []));
+  for (const g of groups) {
+    if (lane(g) === 0) g.column = Math.max(0, Math.min(...joins(g).map((t) => t.column)) - 1);
+  }
   return groups;
 }
 

@@ -4,6 +4,7 @@ import { safetyQuery } from "@/api/queries";
 import type { RuleRow, TimeRow } from "@/api/types";
 import { plain } from "@/lib/format";
 import { Card } from "@/safety/card";
+import { OwnProcesses } from "@/safety/own";
 import { Button } from "@/ui/button";
 import { Empty, Waiting } from "@/ui/notice";
 import { Mark } from "@/ui/verdict";
@@ -46,6 +47,7 @@ export function Safety() {
       <div className="mt-3 print:hidden">
         <Button onClick={() => window.print()}>Print the card</Button>
       </div>
+      <OwnProcesses safety={safety} />
       <section className="mt-8 print:hidden">
         <h2>Every row of the tables</h2>
         <ul className="mt-2 grid gap-x-10 gap-y-4 wide:grid-cols-2">

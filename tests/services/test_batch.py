@@ -9,6 +9,7 @@ from elderberry.core.errors import IllegalStep, Refusal
 from elderberry.core.lifecycle import Phase, Seal
 from elderberry.services import batch_view, batches, endings, plans, shelf, steps, today
 from elderberry.services.errors import Conflict, FieldError, NotFound
+from elderberry.services.views import StepView
 from elderberry.store import Event, JarStock, Kitchen, queries
 from elderberry.store.event import HistoryChanged
 from tests.factories import Work, household, minutes, reading, request
@@ -63,6 +64,22 @@ def test_from_fruit_to_a_named_jar_in_the_cellar(orm: Orm) -> None:
     assert page.batch.lots[0].fruit_key == "damson"
     stock = {s.jar_kind: s.jars for s in queries.all_of(orm, work.who.household_id, JarStock)}
     assert stock["pint"] == 48 - 5
+
+
+def test_the_jars_to_fill_follow_the_juice_that_was_drawn(orm: Orm) -> None:
+    work = Work(orm, household(orm))
+    work.do("steam_juice-1", 1)
+
+    def fill_step() -> StepView:
+        steps_ = batch_view.view(orm, work.who, work.batch).steps
+        return next(s for s in steps_ if s.kind == "fill")
+
+    assert [(p.kind, p.count) for p in fill_step().packing] == [("pint", 4)]
+    work.finish("steam_juice-1", 65, readings=(reading("volume_ml", 1500, "jug"),))
+    fewer = fill_step()
+    assert [(p.kind, p.count) for p in fewer.packing] == [("pint", 3)]
+    assert fewer.part_kind == "pint"
+    assert fewer.part_ml == pytest.approx(1500 / 0.9684 - 3 * 473, abs=1)
 
 
 def test_a_cold_pot_is_not_filled_from(orm: Orm) -> None:

@@ -98,7 +98,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
     waits = folder.waits_for(operation)
     station = folder.stations.get(operation.station_id or 0)
     lot = folder.lot_of(operation)
-    params = operation.params
+    packed = folder.packing() if operation.kind == "fill" else None
     edges = folder.edges[operation.id]
     return StepView(
         id=operation.id,
@@ -132,11 +132,11 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
         asks=[_askable(q, lot) for q in ASKED.get(operation.kind, ())],
         pan=_pan(folder, operation, state),
-        target_c=params.get("target"),
+        target_c=operation.params.get("target"),
         inside=_inside(folder, operation, state.minutes),
-        packing=_packing(params.get("packing", {})),
-        part_kind=params.get("leftover_kind"),
-        part_ml=params.get("leftover_ml", 0.0),
+        packing=_counts(packed.jars) if packed else [],
+        part_kind=packed.leftover_kind if packed else None,
+        part_ml=packed.leftover_ml if packed else 0.0,
         jar_ids=jar_ids(folder, operation),
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
@@ -162,7 +162,7 @@ def _opens_at(folder: Folder, operation: Operation) -> datetime | None:
     return window[0] if window else None
 
 
-def _packing(counts: Mapping[str, int]) -> list[JarCount]:
+def _counts(counts: Mapping[str, int]) -> list[JarCount]:
     kinds = [jar_kinds.kind(k) for k in counts]
     return [JarCount(k.key, k.name, k.nominal_ml, counts[k.key]) for k in kinds]
 

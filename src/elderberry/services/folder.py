@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -11,7 +12,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as jar_kinds
 from elderberry.core import kitchen as core_kitchen
-from elderberry.core import lifecycle, process, readings, tables
+from elderberry.core import lifecycle, process, readings, sugar, tables
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
 from elderberry.core.lifecycle import Phase, StepEvent, StepState
@@ -163,6 +164,17 @@ class Folder:
                 lo, typ, hi = lo + predicted.lo, typ + predicted.typ, hi + predicted.hi
         evidence = Evidence.MEASURED if drawn else Evidence.TYPICAL
         return Estimate(lo, typ, hi, evidence), drawn
+
+    def packing(self) -> jar_kinds.Packing:
+        """The juice there is now, as it fills hot, in the jars that were chosen."""
+        hot_ml = self.juice_ml()[0].typ / float(sugar.hot_ratio(88.0))
+        chosen = self.batch.load["jar_kinds"]
+        stock = {k: n for k, n in self.kitchen.jar_stock.items() if k in chosen}
+        if self.batch.keep != "shelf":
+            return jar_kinds.pack_cold(hot_ml, stock, math.inf, self.kitchen.canner.jars)
+        product = process.juice_product(self.batch.fruit_key)
+        largest = process.largest_jar_ml(product, self.batch.fruit_key)
+        return jar_kinds.pack(hot_ml, stock, largest, self.kitchen.canner.jars)
 
     def meter_ph(self) -> float | None:
         """The meter's pH of what is filled: the pooled juice's, else the least sharp load's."""

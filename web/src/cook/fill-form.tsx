@@ -42,8 +42,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
       }}
     >
       <p className="text-lg">
-        Room under the lid as on the step; rim wiped. {range(batch.juice_l)} l in the pot,{" "}
-        {litres(filled)} counted here.
+        {step.look_for}. {range(batch.juice_l)} l in the pot, {litres(filled)} counted here.
       </p>
       {shown.map((k) => (
         <Counter

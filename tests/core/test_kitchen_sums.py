@@ -60,6 +60,19 @@ def test_the_part_filled_jar_is_the_smallest_that_takes_the_rest() -> None:
     assert (nothing_over.leftover_kind, nothing_over.leftover_ml) == (None, 0.0)
 
 
+@given(st.floats(600, 9000))
+def test_sharing_keeps_every_drop_and_the_headspace_near(volume: float) -> None:
+    packed = jars.pack(volume, {"pint": 30}, 946, 7)
+    shared = jars.share(packed, volume)
+    if shared is None:
+        assert packed.leftover_ml > 0
+        return
+    filled = sum(jars.kind(k).nominal_ml * n * shared.level for k, n in shared.jars.items())
+    assert filled == pytest.approx(volume)
+    assert -3.2 <= shared.off_mm <= 6.35
+    assert (shared.off_mm > 0) == (shared.level < 1)
+
+
 def test_too_little_stock_is_said() -> None:
     packed = jars.pack(3000, {"pint": 2}, 946, 7)
     assert packed.jars == {"pint": 2}

@@ -82,6 +82,21 @@ def test_the_jars_to_fill_follow_the_juice_that_was_drawn(orm: Orm) -> None:
     assert fewer.part_ml == pytest.approx(1500 / 0.9684 - 3 * 473, abs=1)
 
 
+def test_the_rest_is_shared_where_the_headspace_allows(orm: Orm) -> None:
+    work = Work(orm, household(orm))
+    work.do("steam_juice-1", 1)
+    work.finish("steam_juice-1", 65, readings=(reading("volume_ml", 1400, "jug"),))
+    work.finish("heat_to", 80, readings=(reading("temp_c", 89, "thermometer"),))
+    step = next(s for s in batch_view.view(orm, work.who, work.batch).steps if s.kind == "fill")
+    assert [(p.kind, p.count) for p in step.shared] == [("pint", 3)]
+    with pytest.raises(FieldError, match="too much room under its lid"):
+        work.finish("fill", 90, jars=(steps.JarEntry("pint", 4),), shared=True)
+    work.finish("fill", 90, jars=(steps.JarEntry("pint", 3),), shared=True)
+    jars = work.folder.jars
+    assert [j.part_filled for j in jars] == [False] * 3
+    assert sum(j.fill_ml for j in jars) == pytest.approx(1400 / 0.9684, rel=1e-3)
+
+
 def test_a_cold_pot_is_not_filled_from(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.do("steam_juice-1", 1)

@@ -83,6 +83,7 @@ class StepFinish(Sent):
     jars: Annotated[list[JarsFilled], Field(max_length=12)] = []
     part_kind: Annotated[str, Field(max_length=24)] | None = None
     part_ml: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    shared: bool = False
     place_id: int | None = None
 
     def finish(self) -> Finish:
@@ -92,6 +93,7 @@ class StepFinish(Sent):
             jars=tuple(JarEntry(j.kind, j.count) for j in self.jars),
             part_kind=self.part_kind,
             part_ml=self.part_ml,
+            shared=self.shared,
             place_id=self.place_id,
         )
 

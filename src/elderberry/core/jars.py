@@ -131,6 +131,79 @@ def _pack(
     return _with_leftover(jars, math.ceil(sum(best) / canner_capacity), left, spare_kinds)
 
 
+MORE_ROOM_MM, LESS_ROOM_MM = 6.35, 3.2
+"""A quarter inch more room makes a seal less sure; an eighth less is half of what juice is given,
+and beyond it juice boils over the rim."""
+
+
+@dataclass(frozen=True)
+class Shared:
+    """Juice shared evenly: jars by kind, each at this part of its usual fill [-]."""
+
+    jars: dict[str, int]
+    level: float
+    off_mm: float
+    """How far the headspace is off in the jar where it is off the most [mm]; + is more room."""
+
+    @property
+    def close(self) -> bool:
+        """Whether the headspace stays near enough to what was tested."""
+        return -LESS_ROOM_MM <= self.off_mm <= MORE_ROOM_MM
+
+
+def share(packing: Packing, volume_ml: float) -> Shared | None:
+    """The leftover shared among the jars, or with one jar more; None where neither is close.
+
+    A little more is poured into each of the full jars, or the part-filled one joins them and all
+    stand a little lower, whichever keeps the headspace nearer to what was tested; never more than
+    a quarter inch more room, nor an eighth less.
+
+    Args:
+        packing: full jars and the leftover, as packed.
+        volume_ml: juice as it is filled [mL], above 0.
+
+    Raises:
+        OutOfRange: no juice.
+
+    Source: cylinder of the jar's inner radius; tolerance of the headspace caution.
+
+    >>> shared = share(pack(10 * 473 + 60, {"pint": 20}, 946, 7), 10 * 473 + 60)
+    >>> shared.jars, round(shared.off_mm, 1)
+    ({'pint': 10}, -1.3)
+    """
+    check_range("volume", volume_ml, "mL", 1, 1e6)
+    options = [dict(packing.jars)]
+    if packing.leftover_kind:
+        more = dict(packing.jars)
+        more[packing.leftover_kind] = more.get(packing.leftover_kind, 0) + 1
+        options.append(more)
+    shared = [evenly(option, volume_ml) for option in options if option]
+    return min((s for s in shared if s.close), key=lambda s: abs(s.off_mm), default=None)
+
+
+def evenly(counts: Mapping[str, int], volume_ml: float) -> Shared:
+    """Juice spread over jars in proportion to their usual fill, and what that does to headspace.
+
+    Raises:
+        Unknown: a kind of jar that is not listed.
+        OutOfRange: no jars, or no juice.
+
+    >>> round(evenly({"pint": 2}, 900).level, 3)
+    0.951
+    """
+    usual = sum(kind(k).nominal_ml * n for k, n in counts.items())
+    check_range("jars' usual fill", usual, "mL", 1, 1e6)
+    check_range("volume", volume_ml, "mL", 1, 1e6)
+    level = volume_ml / usual
+    offs = [_off_mm(kind(k), level) for k, n in counts.items() if n]
+    return Shared({k: n for k, n in counts.items() if n}, level, max(offs, key=abs))
+
+
+def _off_mm(jar: JarKind, level: float) -> float:
+    area_mm2 = math.pi * jar.inner_radius_mm**2
+    return 1000.0 * jar.nominal_ml * (1.0 - level) / area_mm2
+
+
 def fits(jar: JarKind, largest_ml: float) -> bool:
     """Whether a kind may be processed where the largest tested size is largest_ml [mL].
 

@@ -99,6 +99,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
     station = folder.stations.get(operation.station_id or 0)
     lot = folder.lot_of(operation)
     packed = folder.packing() if operation.kind == "fill" else None
+    shared = jar_kinds.share(packed, folder.hot_ml) if packed and packed.leftover_kind else None
     edges = folder.edges[operation.id]
     return StepView(
         id=operation.id,
@@ -137,6 +138,8 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         packing=_counts(packed.jars) if packed else [],
         part_kind=packed.leftover_kind if packed else None,
         part_ml=packed.leftover_ml if packed else 0.0,
+        shared=_counts(shared.jars) if shared else [],
+        shared_off_mm=shared.off_mm if shared else 0.0,
         jar_ids=jar_ids(folder, operation),
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],

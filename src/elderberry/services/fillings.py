@@ -20,9 +20,15 @@ if TYPE_CHECKING:
 
 
 def fill_jars(
-    made: Change, counts: Mapping[str, int], part_kind: str | None, part_ml: float
+    made: Change,
+    counts: Mapping[str, int],
+    part_kind: str | None,
+    part_ml: float,
+    level: float = 1.0,
 ) -> None:
     """Make the jars that were filled, the part-filled one for the refrigerator.
+
+    level is the part of its usual fill that each full jar holds, where the rest was shared.
 
     Raises:
         Refusal: a jar that may not be processed, where the batch is for the shelf.
@@ -39,7 +45,7 @@ def fill_jars(
     ordered = sorted(counts, key=lambda k: -kinds.kind(k).nominal_ml)
     filled = [kind for kind in ordered for _ in range(counts[kind])]
     jars = [
-        _jar(made, lot, number, kind, kinds.kind(kind).nominal_ml)
+        _jar(made, lot, number, kind, level * kinds.kind(kind).nominal_ml)
         for number, kind in enumerate(filled, start=1)
     ]
     for index, jar in enumerate(jars):

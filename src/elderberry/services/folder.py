@@ -165,16 +165,20 @@ class Folder:
         evidence = Evidence.MEASURED if drawn else Evidence.TYPICAL
         return Estimate(lo, typ, hi, evidence), drawn
 
+    @property
+    def hot_ml(self) -> float:
+        """The juice there is now, as it fills hot [mL]."""
+        return self.juice_ml()[0].typ / float(sugar.hot_ratio(88.0))
+
     def packing(self) -> jar_kinds.Packing:
         """The juice there is now, as it fills hot, in the jars that were chosen."""
-        hot_ml = self.juice_ml()[0].typ / float(sugar.hot_ratio(88.0))
         chosen = self.batch.load["jar_kinds"]
         stock = {k: n for k, n in self.kitchen.jar_stock.items() if k in chosen}
         if self.batch.keep != "shelf":
-            return jar_kinds.pack_cold(hot_ml, stock, math.inf, self.kitchen.canner.jars)
+            return jar_kinds.pack_cold(self.hot_ml, stock, math.inf, self.kitchen.canner.jars)
         product = process.juice_product(self.batch.fruit_key)
         largest = process.largest_jar_ml(product, self.batch.fruit_key)
-        return jar_kinds.pack(hot_ml, stock, largest, self.kitchen.canner.jars)
+        return jar_kinds.pack(self.hot_ml, stock, largest, self.kitchen.canner.jars)
 
     def meter_ph(self) -> float | None:
         """The meter's pH of what is filled: the pooled juice's, else the least sharp load's."""

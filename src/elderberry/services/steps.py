@@ -54,6 +54,8 @@ class Finish:
     jars: tuple[JarEntry, ...] = ()
     part_kind: str | None = None
     part_ml: float = 0.0
+    shared: bool = False
+    """The leftover was shared among the jars, so that none is part-filled."""
     place_id: int | None = None
 
 
@@ -313,7 +315,22 @@ def _fill(made: Change, said: Finish) -> None:
     juice, _ = made.folder.juice_ml()
     counts = {j.kind: j.count for j in said.jars if j.count}
     _check_filled(counts, said, juice.hi / float(sugar.hot_ratio(88.0)))
-    fill_jars(made, counts, said.part_kind, said.part_ml)
+    level = _shared_level(made, counts) if said.shared else 1.0
+    part = (None, 0.0) if said.shared else (said.part_kind, said.part_ml)
+    fill_jars(made, counts, *part, level)
+
+
+def _shared_level(made: Change, counts: Mapping[str, int]) -> float:
+    """The part of its usual fill that each jar holds when the juice is shared evenly."""
+    shared = jar_kinds.evenly(counts, made.folder.hot_ml)
+    if not shared.close:
+        much = "too much" if shared.off_mm > 0 else "too little"
+        raise FieldError(
+            "/jars",
+            f"Shared like that, every jar has {abs(shared.off_mm):.0f} mm {much} room under its "
+            "lid. Keep the last jar apart, part-filled. Nothing was recorded.",
+        )
+    return shared.level
 
 
 def _check_filled(counts: Mapping[str, int], said: Finish, most_ml: float) -> None:
@@ -328,7 +345,7 @@ def _check_filled(counts: Mapping[str, int], said: Finish, most_ml: float) -> No
         raise FieldError("/jars", "Enter how many jars you filled. Nothing was recorded.")
     if said.part_kind and said.part_ml > jar_kinds.kind(said.part_kind).brim_ml:
         raise FieldError("/part_ml", "That is more than such a jar holds. Nothing was recorded.")
-    if total > 1.25 * most_ml:
+    if not said.shared and total > 1.25 * most_ml:
         raise FieldError(
             "/jars",
             f"Those jars hold {total / 1000:.1f} l, and the pot held about {most_ml / 1000:.1f} l "

@@ -103,6 +103,9 @@ class StepView:
     packing: list[JarCount]
     part_kind: str | None
     part_ml: float
+    shared: list[JarCount]
+    """The jars if the leftover is shared among them; empty where that is too far off."""
+    shared_off_mm: float
     jar_ids: list[int]
     takes: list[str]
     gives: list[str]

@@ -1449,6 +1449,11 @@ export interface components {
              * @default 0
              */
             part_ml?: number;
+            /**
+             * Shared
+             * @default false
+             */
+            shared?: boolean;
             /** Place Id */
             place_id?: number | null;
         };
@@ -1517,6 +1522,10 @@ export interface components {
             part_kind: string | null;
             /** Part Ml */
             part_ml: number;
+            /** Shared */
+            shared: components["schemas"]["JarCount"][];
+            /** Shared Off Mm */
+            shared_off_mm: number;
             /** Jar Ids */
             jar_ids: number[];
             /** Takes */

@@ -6,6 +6,7 @@ import type { BatchView, JarKind, StepView } from "@/api/types";
 import type { Act } from "@/cook/station";
 import { litres, range } from "@/lib/format";
 import { Button } from "@/ui/button";
+import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
 import { Pick } from "@/ui/pick";
@@ -18,6 +19,12 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
   const [counts, setCounts] = useState<Record<string, number>>(() =>
     Object.fromEntries(step.packing.map((p) => [p.kind, p.count])),
   );
+  const [rest, setRest] = useState<"apart" | "shared">("apart");
+  const shareRest = (how: "apart" | "shared") => {
+    setRest(how);
+    const jars = how === "shared" ? step.shared : step.packing;
+    setCounts(Object.fromEntries(jars.map((p) => [p.kind, p.count])));
+  };
   const [more, setMore] = useState(false);
   const [part, setPart] = useState({
     kind: step.part_kind ?? step.packing[0]?.kind ?? "",
@@ -25,9 +32,8 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
   });
   const shown = kinds.filter((k) => more || (counts[k.key] ?? 0) > 0);
   const refused = error instanceof Refused ? error : undefined;
-  const filled =
-    kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * k.nominal_ml, 0) + (parse(part.ml) ?? 0);
-  const partMl = parse(part.ml) ?? 0;
+  const partMl = rest === "shared" ? 0 : (parse(part.ml) ?? 0);
+  const filled = kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * k.nominal_ml, 0) + partMl;
   return (
     <form
       className="grid gap-4"
@@ -37,7 +43,12 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
         act({
           act: "finish",
           step: step.id,
-          said: { jars, part_kind: partMl > 0 ? part.kind : null, part_ml: partMl },
+          said: {
+            jars,
+            part_kind: partMl > 0 ? part.kind : null,
+            part_ml: partMl,
+            shared: rest === "shared",
+          },
         });
       }}
     >
@@ -63,30 +74,54 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
         </p>
       )}
       <div className="stitch" />
-      <p className="text-lg">
-        <b>The last one, part-filled</b>: not processed, straight to the refrigerator, used first.
-      </p>
-      <div className="grid grid-cols-2 gap-3">
-        <NumberField
-          label="Holds"
-          unit="ml"
-          value={part.ml}
-          onChange={(ml) => setPart({ ...part, ml })}
-          error={refused?.at("/part_ml")}
+      {step.shared.length > 0 && (
+        <Choice
+          label="What is left over"
+          value={rest}
+          onChange={shareRest}
+          options={[
+            { value: "apart", label: "in a jar apart" },
+            { value: "shared", label: "shared among all" },
+          ]}
+          note={rest === "shared" ? roomWords(step.shared_off_mm) : undefined}
         />
-        <Pick
-          label="In a"
-          value={part.kind}
-          items={kinds.map((k) => ({ value: k.key, label: k.name }))}
-          onChange={(kind) => setPart({ ...part, kind })}
-        />
-      </div>
+      )}
+      {rest === "apart" && (
+        <>
+          <p className="text-lg">
+            <b>The last one, part-filled</b>: not processed, straight to the refrigerator, used
+            first.
+          </p>
+          <div className="grid grid-cols-2 gap-3">
+            <NumberField
+              label="Holds"
+              unit="ml"
+              value={part.ml}
+              onChange={(ml) => setPart({ ...part, ml })}
+              error={refused?.at("/part_ml")}
+            />
+            <Pick
+              label="In a"
+              value={part.kind}
+              items={kinds.map((k) => ({ value: k.key, label: k.name }))}
+              onChange={(kind) => setPart({ ...part, kind })}
+            />
+          </div>
+        </>
+      )}
       {!refused?.problem.errors?.length && <Said error={error} />}
       <Button kind="go" size="large" type="submit" disabled={busy}>
         Filled
       </Button>
     </form>
   );
+}
+
+/** What sharing does to the room under every lid. */
+function roomWords(offMm: number): string {
+  const much = `${Math.abs(Math.round(offMm))} mm`;
+  if (much === "0 mm") return "The room under the lids stays as it is.";
+  return `Every jar has ${much} ${offMm > 0 ? "more" : "less"} room under its lid than on the step.`;
 }
 
 function Counter({

@@ -15,7 +15,7 @@ from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.lifecycle import Phase, StepState
 from elderberry.services import jar_view
-from elderberry.services.folder import Folder, jar_ids, seal_from, text, title
+from elderberry.services.folder import STARTS_BY_ITSELF, Folder, jar_ids, seal_from, text, title
 from elderberry.services.plans import FlowLot, FlowOperation, JarCount, ProcessView, estimate_from
 from elderberry.services.views import (
     Askable,
@@ -125,6 +125,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         due_at=state.due_at,
         extra_minutes=state.extra_minutes,
         counts_from_boil=operation.kind in lifecycle.BOILED,
+        starts_by_itself=operation.kind in STARTS_BY_ITSELF,
         boils_lost=state.boils_lost,
         finished_at=state.finished_at,
         finished_by=state.finished_by,

@@ -27,6 +27,8 @@ SECOND_GO = 100
 """Canner loads numbered above this are of jars whose seal failed the first time."""
 EXCLUSIVE = {"juicer", "burner", "canner"}
 """Stations that hold one step at a time."""
+STARTS_BY_ITSELF = {"heat_to", "fill", "seal_check", "chill", "freeze"}
+"""Steps with nothing to time: a reading or Done starts them, so nobody presses twice."""
 
 
 @dataclass

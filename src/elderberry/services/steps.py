@@ -20,13 +20,18 @@ from elderberry.core.rules import refuse
 from elderberry.services import batches, kitchens, seals
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.fillings import fill_jars
-from elderberry.services.folder import EXCLUSIVE, Folder, folder_of, jar_ids, seal_from, title
+from elderberry.services.folder import (
+    EXCLUSIVE,
+    STARTS_BY_ITSELF,
+    Folder,
+    folder_of,
+    jar_ids,
+    seal_from,
+    title,
+)
 from elderberry.services.who import Who
 from elderberry.store import Operation, Reading, queries
 from elderberry.store.base import Json
-
-STARTS_BY_ITSELF = {"heat_to", "fill", "seal_check", "chill", "freeze"}
-"""Steps with nothing to time: a reading or Done starts them, so nobody presses twice."""
 
 
 @dataclass(frozen=True)

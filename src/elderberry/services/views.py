@@ -90,6 +90,7 @@ class StepView:
     due_at: datetime | None
     extra_minutes: float
     counts_from_boil: bool
+    starts_by_itself: bool
     boils_lost: int
     finished_at: datetime | None
     finished_by: str

@@ -1498,6 +1498,8 @@ export interface components {
             extra_minutes: number;
             /** Counts From Boil */
             counts_from_boil: boolean;
+            /** Starts By Itself */
+            starts_by_itself: boolean;
             /** Boils Lost */
             boils_lost: number;
             /** Finished At */

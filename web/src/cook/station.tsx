@@ -151,9 +151,9 @@ function Presses({ step, act, open, busy }: PressProps) {
     step.counts_from_boil &&
     step.due_at !== null &&
     new Date(step.due_at).getTime() > now;
-  const byItself = ["heat_to", "fill", "seal_check", "chill", "freeze"].includes(step.kind);
   const canFinish =
-    (running && !boilWanted && !tooSoon) || (step.ready && byItself && step.kind !== "heat_to");
+    (running && !boilWanted && !tooSoon) ||
+    (step.ready && step.starts_by_itself && step.kind !== "heat_to");
   const mayRead = running && step.asks.length > 0;
   const finish = useCallback(
     () => (needsSheet(step) ? open("done") : act({ act: "finish", step: step.id, said: {} })),

@@ -172,6 +172,22 @@ def test_an_own_process_never_undercuts_a_table_nor_lifts_a_fruit() -> None:
     assert [f.id for f in figs.stops] == ["fruit-never"]
 
 
+@pytest.mark.parametrize(("minutes", "stop"), [(45, []), (46, ["steam-canner-too-long"])])
+def test_a_steam_canner_runs_no_longer_than_its_water(minutes: int, stop: list[str]) -> None:
+    long = replace(OWN, minutes={3000: minutes})
+    found = look_up("vinegar_syrup", 473, 585, "damson", "steam", 3.4, own=long)
+    assert [f.id for f in found.stops] == stop
+    bath = look_up("vinegar_syrup", 473, 585, "damson", "bath", 3.4, own=long)
+    assert bath.stops == ()
+
+
+@pytest.mark.parametrize(("pints", "stop"), [(0, {"no-jar-in-stock"}), (9, set())])
+def test_a_shelf_without_tested_jars_stops(pints: int, stop: set[str]) -> None:
+    kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": pints})
+    made = plan(method("steam_juiced"), Load("damson", 3, Estimate(1, 1, 1)), kitchen)
+    assert {f.id for f in made.verdict.stops} == stop
+
+
 @pytest.mark.parametrize(
     ("change", "error"),
     [

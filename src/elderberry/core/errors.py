@@ -74,6 +74,11 @@ class Refusal(CoreError):
         self.finding = finding
         super().__init__(finding.message)
 
+    @property
+    def stop(self) -> Finding:
+        """The stop that it carries."""
+        return self.finding
+
 
 def check_range(quantity: str, value: Values, unit: str, low: float, high: float) -> None:
     """Raise OutOfRange unless every value lies in [low, high].

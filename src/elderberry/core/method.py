@@ -141,7 +141,7 @@ def plan(
     draft = operations.begin(replace(load, yield_l_per_kg=forecast.estimate()), kitchen)
     draft = operations.APPLY["steam_juice"](draft)
     juice = draft.pooled + operations.added(load)
-    hot = juice.volume_ml / sugar.hot_ratio(88.0)
+    hot = juice.volume_ml / sugar.hot_ratio(process.FILL_C)
     draft, generous, stops = _into_jars(draft, from_draws(hot))
     for word in (*chosen.operations[1:], *chosen.endings[load.keep]):
         draft = operations.APPLY[word](draft)

@@ -327,7 +327,7 @@ def heat_through(draft: Draft) -> Draft:
     Where the raw fruit is toxic it is boiled through instead.
     """
     time = draft.process_time
-    target = time.fill_c if time else 88.0
+    target = time.fill_c if time else process.FILL_C
     extra = added(draft.load)
     pooled = draft.pooled + extra
     kg = float(np.atleast_1d(pooled.mass_g)[0]) / 1000.0

@@ -17,6 +17,8 @@ Heater = Literal["bath", "steam"]
 FT_M = 0.3048
 HIGHEST_FT = 10_000
 STEAM_LIMIT_MIN = 45
+FILL_C = 88.0
+"""Filling temperature of hot juice [°C]: what every juice row asks, and what cold keeping takes."""
 STERILISE_BELOW_MIN = 10
 PH_MODEL_HALF_WIDTH = 0.2
 """Half-width of the 80 % range of a predicted pH whose inputs were measured."""

@@ -8,7 +8,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import heat, juicing, lifecycle, materials, readings
+from elderberry.core import heat, juicing, lifecycle, materials, process, readings
 from elderberry.core import jars as jar_kinds
 from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate
@@ -157,7 +157,7 @@ def _inside(folder: Folder, operation: Operation, minutes: float) -> heat.Inside
     how = heat.heating(largest.nominal_ml, largest.inner_radius_mm, largest.inner_height_mm)
     temps = [r.value for r in folder.readings if r.quantity == "temp_c"]
     boiling = folder.kitchen.boiling_point_c
-    start = min(temps[-1] if temps else 88.0, boiling)
+    start = min(temps[-1] if temps else process.FILL_C, boiling)
     return heat.inside_jar(minutes, start, boiling, how)
 
 

@@ -86,6 +86,16 @@ class Folder:
         """The kitchen as the core computes with it."""
         return kitchens.for_core(self.orm, self.who)
 
+    @property
+    def product(self) -> str:
+        """The product whose rows this juice takes."""
+        return process.juice_product(self.batch.fruit_key)
+
+    @cached_property
+    def own_process(self) -> process.OwnProcess | None:
+        """The household's own process for the product, if it has entered one."""
+        return own_processes.of_product(self.orm, self.who, self.product)
+
     @cached_property
     def cautions(self) -> list[Finding]:
         """Cautions and notes at their places, for this fruit and these steps."""
@@ -170,7 +180,7 @@ class Folder:
     @property
     def hot_ml(self) -> float:
         """The juice there is now, as it fills hot [mL]."""
-        return self.juice_ml()[0].typ / float(sugar.hot_ratio(88.0))
+        return self.juice_ml()[0].typ / float(sugar.hot_ratio(process.FILL_C))
 
     def packing(self) -> jar_kinds.Packing:
         """The juice there is now, as it fills hot, in the jars that were chosen."""
@@ -178,8 +188,7 @@ class Folder:
         stock = {k: n for k, n in self.kitchen.jar_stock.items() if k in chosen}
         if self.batch.keep != "shelf":
             return jar_kinds.pack_cold(self.hot_ml, stock, math.inf, self.kitchen.canner.jars)
-        product = process.juice_product(self.batch.fruit_key)
-        largest = process.largest_jar_ml(product, self.batch.fruit_key)
+        largest = process.largest_jar_ml(self.product, self.batch.fruit_key)
         return jar_kinds.pack(self.hot_ml, stock, largest, self.kitchen.canner.jars)
 
     def meter_ph(self) -> float | None:
@@ -198,9 +207,8 @@ class Folder:
         """What the tables say of this juice in these jars, with what has been read so far."""
         sizes = [jar_kinds.kind(k).process_as_ml for k in kinds]
         size = None if not sizes or None in sizes else max(s for s in sizes if s is not None)
-        product = process.juice_product(self.batch.fruit_key)
         return process.look_up(
-            product,
+            self.product,
             size,
             self.kitchen.altitude_m,
             self.batch.fruit_key,
@@ -208,14 +216,14 @@ class Folder:
             self._known_ph(),
             self._predicted_ph_hi(),
             place="process",
-            own=own_processes.of_product(self.orm, self.who, product),
+            own=self.own_process,
             must_read=self._read_too_high(),
         )
 
     def _read_too_high(self) -> bool:
         """Whether the juice had read over the limit before acid was stirred in."""
-        fruit, given = self.batch.fruit_key, self.batch.load.get("ph")
-        limit = process.ph_limit(process.juice_product(fruit), fruit)
+        given = self.batch.load.get("ph")
+        limit = process.ph_limit(self.product, self.batch.fruit_key)
         return given is not None and limit is not None and given > limit
 
     def _known_ph(self) -> float | None:

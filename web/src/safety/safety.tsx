@@ -1,25 +1,25 @@
 import { useQuery } from "@tanstack/react-query";
-import { useSearchParams } from "react-router";
 import { safetyQuery } from "@/api/queries";
 import type { RuleRow, TimeRow } from "@/api/types";
 import { plain } from "@/lib/format";
+import { hasWords } from "@/lib/words";
 import { Card } from "@/safety/card";
 import { OwnProcesses } from "@/safety/own";
 import { Button } from "@/ui/button";
 import { Empty, Waiting } from "@/ui/notice";
+import { SearchField, useFind } from "@/ui/search-field";
 import { Mark } from "@/ui/verdict";
 
 /** Every tested time and every rule with its source; a card of this kitchen's times to print. */
 export function Safety() {
   const safety = useQuery(safetyQuery).data;
-  const [params, setParams] = useSearchParams();
-  const words = params.get("find") ?? "";
+  const [words] = useFind();
   if (!safety) return <Waiting />;
   const times = safety.times.filter((t) =>
-    found(words, t.product, t.fruits.join(" "), t.source, t.note),
+    hasWords(words, t.product, t.fruits.join(" "), t.source, t.note),
   );
   const rules = safety.rules.filter((r) =>
-    found(words, r.message, r.remedy, r.source, r.level, r.id),
+    hasWords(words, r.message, r.remedy, r.source, r.level, r.id),
   );
   return (
     <>
@@ -30,18 +30,7 @@ export function Safety() {
             nothing here can be pressed away; your own food authority comes first
           </p>
         </div>
-        <label className="flex min-h-12 items-center border-2 border-line bg-paper focus-within:outline-3 focus-within:outline-brass">
-          <span className="sr-only">Find a time or a rule</span>
-          <input
-            type="search"
-            value={words}
-            placeholder="find: syrup, damson, headspace"
-            onChange={(e) =>
-              setParams(e.target.value ? { find: e.target.value } : {}, { replace: true })
-            }
-            className="w-full bg-transparent px-3 text-lg placeholder:text-slate focus:outline-none"
-          />
-        </label>
+        <SearchField label="Find a time or a rule" placeholder="find: syrup, damson, headspace" />
       </div>
       <Card safety={safety} />
       <div className="mt-3 print:hidden">
@@ -71,14 +60,6 @@ export function Safety() {
       )}
     </>
   );
-}
-
-function found(words: string, ...texts: string[]): boolean {
-  const all = texts.join(" ").toLowerCase();
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((w) => all.includes(w));
 }
 
 function Time({ time }: { time: TimeRow }) {

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useRef } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { shelfQuery } from "@/api/queries";
 import type { ShelfPlace } from "@/api/types";
 import { count, plain, short, untilDate } from "@/lib/format";
@@ -9,14 +9,14 @@ import { useNow } from "@/lib/use-now";
 import { matches, type Stack, stacks } from "@/shelf/stack";
 import { Glass, glassSize } from "@/ui/glass";
 import { Empty, Waiting } from "@/ui/notice";
+import { SearchField, useFind } from "@/ui/search-field";
 
 const SCALE = 0.62;
 const MOST_IN_STACK = 6;
 
 export function Shelf() {
   const shelf = useQuery(shelfQuery).data;
-  const [params, setParams] = useSearchParams();
-  const words = params.get("find") ?? "";
+  const [words] = useFind();
   const box = useRef<HTMLInputElement>(null);
   useKey(
     "/",
@@ -36,20 +36,12 @@ export function Shelf() {
           </h1>
           <p className="mt-1 text-lg text-slate">what should go first stands in front</p>
         </div>
-        <label className="flex min-h-12 items-center border-2 border-line bg-paper focus-within:outline-3 focus-within:outline-brass">
-          <span className="sr-only">Find a jar by words or code</span>
-          <input
-            ref={box}
-            type="search"
-            value={words}
-            placeholder="find: damson, DM-26-01"
-            onChange={(e) =>
-              setParams(e.target.value ? { find: e.target.value } : {}, { replace: true })
-            }
-            className="w-full bg-transparent px-3 text-lg placeholder:text-slate focus:outline-none"
-          />
-          <kbd className="pr-3 text-slate">/</kbd>
-        </label>
+        <SearchField
+          label="Find a jar by words or code"
+          placeholder="find: damson, DM-26-01"
+          keys="/"
+          box={box}
+        />
       </div>
       {places.map((p) => (
         <Place key={p.id} place={p} now={now} />

@@ -1,4 +1,5 @@
 import type { JarView } from "@/api/types";
+import { hasWords } from "@/lib/words";
 
 /** Like jars beside each other collapse to a stack: same content, kind, state and day. */
 export type Stack = { key: string; jars: JarView[] };
@@ -14,9 +15,5 @@ export function stacks(jars: JarView[]): Stack[] {
 
 /** Whether a jar matches words: code, label, fruit, place. */
 export function matches(jar: JarView, words: string): boolean {
-  const text = `${jar.code} ${jar.label} ${jar.place} ${jar.kind_name}`.toLowerCase();
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((w) => text.includes(w));
+  return hasWords(words, jar.code, jar.label, jar.place, jar.kind_name);
 }

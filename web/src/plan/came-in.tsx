@@ -105,7 +105,9 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
           error={refused?.at("/ph")}
         />
       </div>
-      <p className="-mt-2 text-base text-slate leading-snug">{measuring(asked, plan)}</p>
+      <p className="-mt-2 text-base text-slate leading-snug">
+        {measuring(asked, plan)} Enter a pH only from a meter: a paper strip clears no stop.
+      </p>
       {asked.acid !== "" && (
         <NumberField
           label="Citric acid stirred in"

@@ -173,12 +173,11 @@ class PrivateMariadb:
         with socket.socket(socket.AF_UNIX) as probe:
             try:
                 probe.connect(str(self.socket))
-            except OSError:
+                connection = pymysql.connect(user=getpass.getuser(), defer_connect=True)
+                connection.connect(probe)
+                connection.close()
+            except (OSError, pymysql.err.MySQLError):
                 return False
-        try:
-            self._as_root().close()
-        except pymysql.err.OperationalError:
-            return False
         return True
 
     def _wait_for_predecessor(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sys
 import tempfile
 from pathlib import Path
@@ -18,14 +19,18 @@ VIEWS = {
     "today": ("", "wide"),
     "plan": ("plan?kg=24.5&fruit=damson&brix=15.8&ph=3", "wide"),
     "plan-stop": ("plan?kg=6&fruit=elderberry", "wide"),
-    "cook": ("cook/3", "wide"),
-    "seal-check": ("cook/2", "wide"),
+    "plan-second": ("plan?kg=5.5&fruit=gooseberry&method=weighted_gooseberry", "wide"),
+    "plan-choice": ("plan?kg=10&fruit=damson", "wide"),
+    "kitchen": ("kitchen", "wide"),
+    "cook": ("cook/13", "wide"),
+    "seal-check": ("cook/12", "wide"),
     "shelf": ("shelf", "wide"),
     "jar": ("shelf/1", "wide"),
-    "cook-phone": ("cook/3", "phone"),
+    "cook-phone": ("cook/13", "phone"),
     "safety": ("safety", "wide"),
     "shelf-phone": ("shelf", "phone"),
 }
+PRESSED = {"plan-choice": re.compile("^steam")}
 
 
 def main() -> None:
@@ -41,6 +46,9 @@ def main() -> None:
             page.goto(application.url + address)
             page.get_by_role("heading", level=1).wait_for()
             page.wait_for_timeout(700)
+            if name in PRESSED:
+                page.get_by_role("button", name=PRESSED[name]).first.click()
+                page.wait_for_timeout(900)
             page.screenshot(path=HERE / f"{name}.png")
             page.close()
         browser.close()

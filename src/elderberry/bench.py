@@ -11,7 +11,6 @@ import numpy as np
 
 from elderberry.core import acid, method
 from elderberry.core.composition import of_fruit_juice
-from elderberry.core.estimates import Estimate
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.operations import Load
 
@@ -39,7 +38,7 @@ def measure() -> list[Timing]:
     """Every timing, the median of several runs each."""
     brix = np.linspace(10, 20, 10_000)
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 48, "quart": 18})
-    load = Load("damson", 24.5, Estimate(1, 1, 1), jar_kinds=("pint",))
+    load = Load("damson", 24.5, jar_kinds=("pint",))
     chosen = method.method("steam_juiced")
 
     def juices() -> None:

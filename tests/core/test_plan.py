@@ -1,5 +1,6 @@
 """The flow as planned: balances, ranges, jars, verdict and the life of what comes of it."""
 
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 
 import numpy as np
@@ -7,7 +8,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elderberry.core import composition, jars, juicing, lifecycle, materials, storage, yields
+from elderberry.core import (
+    composition,
+    jars,
+    juicing,
+    lifecycle,
+    materials,
+    storage,
+    wiring,
+    yields,
+)
 from elderberry.core.errors import CannotTell, CoreError, IllegalStep, OutOfRange, Refusal, Unknown
 from elderberry.core.estimates import Estimate, from_draws, measured, normal_scores
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
@@ -25,8 +35,11 @@ def kitchen(altitude_m: float | None = 585, **stock: int) -> Kitchen:
 
 def planned(fruit: str = "damson", kg: float = 24.5, **rest: object) -> Plan:
     where = rest.pop("where", kitchen())
-    load = Load(fruit, kg, Estimate(1, 1, 1), **rest)  # type: ignore[arg-type]
-    return plan(method("steam_juiced"), load, where)  # type: ignore[arg-type]
+    choices = rest.pop("choices", {})
+    load = Load(fruit, kg, **rest)  # type: ignore[arg-type]
+    chosen = method("steam_juiced")
+    steps = wiring.choose(chosen.steps, "steam_juice", choices)  # type: ignore[arg-type]
+    return plan(replace(chosen, steps=steps), load, where)  # type: ignore[arg-type]
 
 
 @given(st.sampled_from(["apple", "damson", "rhubarb", "quince"]), st.floats(0.5, 60))
@@ -55,7 +68,7 @@ def test_steam_juice_is_thinner_than_the_fruit_and_within_the_yield_table() -> N
 
 
 def test_lifting_the_lid_costs_strength() -> None:
-    shut, lifted = planned(lid_lifts=0), planned(lid_lifts=6)
+    shut, lifted = planned(), planned(choices={"lid": "look"})
     assert lifted.lots["hot"].brix.typ < shut.lots["hot"].brix.typ  # type: ignore[union-attr]
 
 

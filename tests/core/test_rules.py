@@ -7,9 +7,8 @@ from dataclasses import replace
 
 import pytest
 
-from elderberry.core import materials
+from elderberry.core import materials, tables
 from elderberry.core.errors import CoreError, OutOfRange
-from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Level
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.method import method, plan
@@ -24,11 +23,13 @@ LEVELS = {
         altitude-over-10000-ft jar-too-large jar-not-for-processing ph-too-high ph-reading-needed
         steam-canner-too-long no-jar-in-stock raw-not-boiled fill-too-cold boil-not-held
         jars-not-sterilised jar-part-filled seal-too-early failed-seal-too-late
-        ingredient-keeps-off-shelf fat-over-a-trace too-much-ginger fresh-citrus-makes-it-safe
+        juice-not-strained ingredient-keeps-off-shelf fat-over-a-trace too-much-ginger
+        fresh-citrus-makes-it-safe
         weak-vinegar warm-garlic-or-herb-oil wild-not-identified jar-spoiled lid-used-before
     """,
     Level.CAUTION: """
-        steam-burns hose-clamp kettle-above-jug pan-near-dry hot-juice thermal-shock
+        vessel-too-small fridge-full steam-burns hose-clamp kettle-above-jug pan-near-dry
+        hot-juice thermal-shock
         oven-warmed-jars water-over-lids draught-on-jars rings-off ice-needs-room closure-untested
         elder-raw rhubarb-leaves stones-whole headspace-off sugar-cut sweetener-swap
         honey-and-infants spirit-near-flame hot-sugar-bursts rinsing-is-not-sterilising
@@ -115,7 +116,7 @@ def test_a_plan_is_judged_by_what_goes_into_it_and_what_was_said() -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 48, "m500": 9})
 
     def stops(**more: object) -> set[str]:
-        load = Load("damson", 6, Estimate(1, 1, 1), jar_kinds=("pint",), **more)  # type: ignore[arg-type]
+        load = Load("damson", 6, jar_kinds=("pint",), **more)  # type: ignore[arg-type]
         return {f.id for f in plan(method("steam_juiced"), load, kitchen).verdict.stops}
 
     assert stops() == set()
@@ -184,7 +185,7 @@ def test_a_steam_canner_runs_no_longer_than_its_water(minutes: int, stop: list[s
 @pytest.mark.parametrize(("pints", "stop"), [(0, {"no-jar-in-stock"}), (9, set())])
 def test_a_shelf_without_tested_jars_stops(pints: int, stop: set[str]) -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": pints})
-    made = plan(method("steam_juiced"), Load("damson", 3, Estimate(1, 1, 1)), kitchen)
+    made = plan(method("steam_juiced"), Load("damson", 3), kitchen)
     assert {f.id for f in made.verdict.stops} == stop
 
 
@@ -200,3 +201,9 @@ def test_an_own_process_needs_what_a_tested_one_has(
 ) -> None:
     with pytest.raises(error):
         replace(OWN, **change)  # type: ignore[arg-type]
+
+
+def test_everything_a_rule_asks_the_cook_is_asked_somewhere() -> None:
+    asked = tables.document("said")
+    assert set(asked) == {word for rule in rules().values() for word in rule.said}
+    assert {row["where"] for row in asked.values()} == {"plan", "fill", "jar"}

@@ -9,10 +9,11 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.lifecycle import Phase
 from elderberry.demo import household as demo
-from elderberry.services import shelf, today
+from elderberry.services import intake, plans, shelf, today
 from elderberry.services.folder import folder_of
+from elderberry.services.plans import PlanRequest
 from elderberry.services.who import Who
-from elderberry.store import Batch, Household, Kitchen, Person, queries
+from elderberry.store import Batch, Kitchen, Person, queries
 from tests.conftest import CHEAP
 
 MOMENTS = [datetime(2026, 11, 25, 8, tzinfo=UTC), datetime(2028, 2, 29, 23, 59, tzinfo=UTC)]
@@ -30,8 +31,9 @@ def test_it_shows_a_kitchen_in_the_middle_of_its_work(orm: Orm, now: datetime) -
     assert len(queries.all_of(orm, who.household_id, Person)) == 3
     assert queries.all_of(orm, who.household_id, Kitchen)[0].altitude_m == 585
     folders = [folder_of(orm, who, b.id) for b in queries.all_of(orm, who.household_id, Batch)]
-    assert [f.finished for f in folders] == [True, False, False]
-    running = [o.key for o in folders[2].operations if folders[2].phase(o) is Phase.RUNNING]
+    assert [f.finished for f in folders] == [True] * 11 + [False, False]
+    steaming_now = folders[-1]
+    running = [o.key for o in steaming_now.operations if steaming_now.phase(o) is Phase.RUNNING]
     assert running == ["steam_juice-2"]
     slots = today.hob(orm, who, now)
     assert {s.kind for s in slots} == {"cool", "steam_juice"}
@@ -50,17 +52,39 @@ def test_a_seal_check_is_due_within_its_window(orm: Orm) -> None:
     assert items[0].at <= now <= items[0].until
 
 
-def test_its_shelf_holds_sealed_damsons_and_two_jars_to_use_first(orm: Orm) -> None:
+def test_its_shelf_holds_the_season_and_three_jars_to_use_first(orm: Orm) -> None:
     now = MOMENTS[0]
     demo.load(orm, CHEAP, now)
     view = shelf.view(orm, oda(orm))
     by_place = {p.name: p.jars for p in view.places}
-    assert [j.seal for j in by_place["Cellar shelf"]] == ["sealed"] * 10
-    assert [j.part_filled for j in by_place["Refrigerator"]] == [True, True]
-    assert view.litres == pytest.approx(10 * 0.473 + 0.31 + 0.52)
+    assert {j.seal for j in by_place["Cellar shelf"]} == {"sealed"}
+    labels = {j.label for j in by_place["Cellar shelf"]}
+    assert {"Damson juice", "Gooseberry juice", "Redcurrant juice"} <= labels
+    assert [j.part_filled for j in by_place["Refrigerator"]].count(True) == 2
+    assert any("Rosehip" in j.label for j in by_place["Refrigerator"])
 
 
-def test_it_is_only_loaded_where_there_is_nothing(orm: Orm) -> None:
-    assert demo.load(orm, CHEAP, MOMENTS[0])
-    assert not demo.load(orm, CHEAP, MOMENTS[0])
-    assert orm.query(Household).count() == 1
+def test_its_yields_have_a_history_and_an_outlier(orm: Orm) -> None:
+    demo.load(orm, CHEAP, MOMENTS[0])
+    who = oda(orm)
+    for fruit, way, used, aside in (
+        ("gooseberry", "weighted_gooseberry", 3, 0),
+        ("redcurrant", "simmered_redcurrant", 2, 1),
+        ("damson", "steam_juiced", 3, 0),
+    ):
+        shown = plans.show(orm, who, PlanRequest(fruit, 4, method_key=way)).fruit_yield
+        assert shown is not None
+        assert shown.batches == used, fruit
+        assert sum(d.aside for d in shown.dots) == aside
+    rosehips = plans.show(orm, who, PlanRequest("rosehip", 2)).fruit_yield
+    assert rosehips is not None
+    assert rosehips.batches == 0  # nobody measured the water
+
+
+def test_fruit_waits_and_says_until_when(orm: Orm) -> None:
+    now = MOMENTS[0]
+    demo.load(orm, CHEAP, now)
+    waiting = intake.lots(orm, oda(orm))
+    assert [lot.fruit_key for lot in waiting] == ["gooseberry", "quince", "blackcurrant"]
+    assert waiting[1].kg == pytest.approx(4.5)
+    assert waiting[0].kg == pytest.approx(4.5)

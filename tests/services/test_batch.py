@@ -390,9 +390,14 @@ def test_finished_batches_teach_the_next_plan(orm: Orm) -> None:
         work.do("steam_juice-1", 1)
         work.finish("steam_juice-1", 65, readings=(reading("volume_ml", 2300, "jug"),))
     after = plans.make(orm, who, request())
+    assert before.fruit_yield
+    assert after.fruit_yield
     assert before.fruit_yield.median < after.fruit_yield.median < 2.3 / 4
     assert after.juice_l.hi - after.juice_l.lo < before.juice_l.hi - before.juice_l.lo
-    assert plans.view(after).fruit_yield.batches == 3
+    shown = plans.show(orm, who, request()).fruit_yield
+    assert shown
+    assert shown.batches == 3
+    assert [d.yield_l_per_kg for d in shown.dots] == [pytest.approx(2.3 / 4)] * 3
 
 
 def test_the_hob_rail_and_today_say_what_needs_hands(orm: Orm) -> None:

@@ -72,7 +72,7 @@ def test_two_screens_show_the_same_batch(
     laptop = browser.new_page(viewport={"width": width, "height": height})
     come_in(application, laptop)
     for page in (kitchen, laptop):
-        page.goto(f"{application.url}cook/3")
+        page.goto(f"{application.url}cook/13")
         expect(page.get_by_role("heading", name="Steam load 2 of 3")).to_be_visible()
     press(kitchen, "More time")
     press(kitchen, "skins still whole")
@@ -125,17 +125,17 @@ def test_a_failed_seal_goes_through_the_canner_again(
     application: Application, kitchen: Page
 ) -> None:
     page = kitchen
-    page.goto(f"{application.url}cook/2")
+    page.goto(f"{application.url}cook/12")
     expect(page.get_by_role("heading", name="Check the seals")).to_be_visible()
     for number in (1, 2, 3):
-        held = page.get_by_role("button", name=f"AP-26-02-0{number} held")
+        held = page.get_by_role("button", name=f"AP-26-12-0{number} held")
         held.click()
         expect(held).to_have_count(0)
-    page.get_by_role("button", name="AP-26-02-04 failed").click()
+    page.get_by_role("button", name="AP-26-12-04 failed").click()
     page.get_by_role("button", name=re.compile("Process it again")).click()
     if page.get_by_text("More than 24 hours have passed").count():
         pytest.fail("the demo's jars came out less than a day ago")
-    expect(page.get_by_text("To be processed again with a new lid")).to_contain_text("AP-26-02-04")
+    expect(page.get_by_text("To be processed again with a new lid")).to_contain_text("AP-26-12-04")
     press(page, "Done")
     expect(page.get_by_role("heading", name=re.compile("^Process load"))).to_be_visible()
     press(page, "Start")
@@ -146,7 +146,7 @@ def test_a_failed_seal_goes_through_the_canner_again(
     expect(page.get_by_text("Nothing to press. Leave the jars alone")).to_be_visible()
     application.pass_time(12 * 60 + 2)
     page.reload()
-    page.get_by_role("button", name="AP-26-02-04 held").click()
+    page.get_by_role("button", name="AP-26-12-04 held").click()
     expect(page.get_by_text("seal held")).to_be_visible()
     press(page, "Done")
     expect(page.get_by_text("This batch is finished")).to_be_visible()
@@ -186,7 +186,7 @@ def test_a_plan_can_be_sent_by_its_address(application: Application, kitchen: Pa
     page = kitchen
     page.goto(f"{application.url}plan?fruit=quince&kg=7.5&keep=freeze")
     expect(page.get_by_role("heading", name="Quince juice from 7.5 kg")).to_be_visible()
-    page.get_by_label("Prepared", exact=True).fill("9")
+    page.get_by_label("How much", exact=True).fill("9")
     expect(page).to_have_url(re.compile(r"kg=9(&|$)"))
     page.reload()
     expect(page.get_by_role("heading", name="Quince juice from 9 kg")).to_be_visible()

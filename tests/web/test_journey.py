@@ -9,24 +9,9 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.web.conftest import Application
+from tests.web.hands import choose, go, press
 
 pytestmark = pytest.mark.browser
-
-
-def go(page: Page, screen: str) -> None:
-    """Press a tag."""
-    page.get_by_role("link", name=re.compile(f"^{screen}")).click()
-
-
-def press(page: Page, name: str) -> None:
-    """Press a button by what it says."""
-    page.get_by_role("button", name=name, exact=True).click()
-
-
-def choose(page: Page, label: str, option: str) -> None:
-    """Choose from a list."""
-    page.get_by_label(label, exact=True).click()
-    page.get_by_role("option", name=re.compile(f"^{option}")).first.click()
 
 
 def test_from_the_crate_to_the_shelf(
@@ -38,7 +23,7 @@ def test_from_the_crate_to_the_shelf(
 
     go(page, "Plan")
     choose(page, "Fruit", "Apple")
-    page.get_by_label("Prepared", exact=True).fill("8")
+    page.get_by_label("How much", exact=True).fill("8")
     page.get_by_label("From", exact=True).fill("Tree behind the shed")
     choose(page, "Into", "half pint")
     expect(page.get_by_role("heading", name="Apple juice from 8 kg")).to_be_visible()
@@ -55,7 +40,7 @@ def test_from_the_crate_to_the_shelf(
     expect(page.get_by_role("alert")).to_contain_text("still busy with: Steam load 2 of 3")
     application.sql(
         "DELETE FROM event WHERE kind = 'started' AND operation_id = "
-        "(SELECT id FROM operation WHERE batch_id = 3 AND `key` = 'steam_juice-2')"
+        "(SELECT id FROM operation WHERE batch_id = 13 AND `key` = 'steam_juice-2')"
     )
     press(page, "Start")
 
@@ -197,9 +182,9 @@ def test_too_mild_a_juice_is_acidified_by_a_press(kitchen: Page, sound: Callable
 @pytest.mark.parametrize(
     ("label", "typed", "words"),
     [
-        ("Prepared", "-3", "at least 0.05"),
-        ("Prepared", "90000", "at most 500"),
-        ("Prepared", "plenty", "has to be a number"),
+        ("How much", "-3", "at least 0.05"),
+        ("How much", "90000", "at most 500"),
+        ("How much", "plenty", "has to be a number"),
         ("Acidity", "31", "at most 7.5"),
         ("Loads", "1", "it takes 5"),
     ],
@@ -209,7 +194,7 @@ def test_a_bad_figure_is_said_at_its_field(
 ) -> None:
     page = kitchen
     go(page, "Plan")
-    page.get_by_label("Prepared", exact=True).fill("20")
+    page.get_by_label("How much", exact=True).fill("20")
     expect(page.get_by_text("basket of 8 l")).to_be_visible()
     page.get_by_label(label, exact=True).fill(typed)
     expect(page.get_by_role("alert")).to_contain_text(words)
@@ -219,7 +204,7 @@ def test_a_bad_figure_is_said_at_its_field(
 def test_figures_on_screen_are_the_cores(application: Application, kitchen: Page) -> None:
     page = kitchen
     go(page, "Plan")
-    page.get_by_label("Prepared", exact=True).fill("12")
+    page.get_by_label("How much", exact=True).fill("12")
     expect(page.get_by_role("heading", name="Damson juice from 12 kg")).to_be_visible()
     plan = page.request.post(
         f"{application.url}api/plans", data={"fruit_key": "damson", "fruit_kg": 12}

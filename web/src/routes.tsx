@@ -22,6 +22,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("@/shelf/jar-page")).JarPage }),
       },
       {
+        path: "kitchen",
+        lazy: async () => ({ Component: (await import("@/kitchen/kitchen")).Kitchen }),
+      },
+      {
         path: "safety",
         lazy: async () => ({ Component: (await import("@/safety/safety")).Safety }),
       },

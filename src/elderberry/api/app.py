@@ -13,7 +13,17 @@ from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 
 from elderberry import __doc__ as about
-from elderberry.api import batches, events, kitchen, problems, session, shelf
+from elderberry.api import (
+    batches,
+    events,
+    flows,
+    furnishing,
+    intake,
+    kitchen,
+    problems,
+    session,
+    shelf,
+)
 from elderberry.api.settings import Settings
 
 CSP = (
@@ -56,7 +66,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.stopping = threading.Event()
     problems.install(app)
     app.middleware("http")(_guard)
-    for module in (session, kitchen, batches, shelf, events):
+    for module in (session, kitchen, furnishing, flows, intake, batches, shelf, events):
         app.include_router(module.router)
 
     @app.get("/api/ready", tags=["ready"])

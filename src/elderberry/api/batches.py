@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.api.deps import Now, Person, RetryKey, Transaction
 from elderberry.api.schemas import (
+    Correction,
     Ending,
     MoreTime,
     Note,
@@ -126,6 +127,12 @@ def note(sent: Note, step: Step) -> BatchView:
 def reading(sent: ReadingCreate, step: Step) -> BatchView:
     """A reading at a running step."""
     return step.make(lambda made: steps.take_reading(made, sent.entry()))
+
+
+@router.post(f"{STEP}/readings/{{reading_id}}/correct")
+def correct(reading_id: int, sent: Correction, step: Step) -> BatchView:
+    """Put a mistaken reading right; the old one stays on record."""
+    return step.make(lambda made: steps.correct(made, reading_id, sent.value))
 
 
 @router.post(f"{STEP}/jars/{{jar_id}}/seal")

@@ -5,10 +5,11 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
-from elderberry.api.schemas import OwnProcessCreate, PlanCreate
+from elderberry.api.schemas import CostsAsk, OwnProcessCreate, PlanCreate
 from elderberry.services import kitchens, own_processes, plans, safety_page, today
 from elderberry.services.kitchens import KitchenView
-from elderberry.services.plans import PlanView
+from elderberry.services.plan_view import PlanView
+from elderberry.services.plans import Difference
 from elderberry.services.safety_page import SafetyView
 from elderberry.services.views import HobSlot, TodayView
 
@@ -51,4 +52,10 @@ def enter_own_process(
 @router.post("/plans")
 def plan(sent: PlanCreate, orm: Transaction, who: Person) -> PlanView:
     """A plan, computed and not kept."""
-    return plans.view(plans.make(orm, who, sent.request()))
+    return plans.show(orm, who, sent.request())
+
+
+@router.post("/plans/costs")
+def costs(sent: CostsAsk, orm: Transaction, who: Person) -> list[Difference]:
+    """What each choice at a step costs and buys."""
+    return plans.differences(orm, who, sent.plan.request(), sent.step)

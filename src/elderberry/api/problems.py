@@ -29,23 +29,29 @@ STATUS: Mapping[type[Exception], int] = {
     services.FieldError: 422,
     services.SignInFailed: 401,
     services.TooManyTries: 429,
+    services.NotAllowed: 403,
     core.Refusal: 409,
     core.IllegalStep: 409,
     core.OutOfRange: 422,
     core.Unknown: 422,
     core.CannotTell: 422,
     core.DoesNotFit: 422,
+    core.DoesNotConnect: 422,
     core.Unreachable: 422,
 }
 FIELD_OF_QUANTITY = {
     "fruit": "/fruit_kg",
     "Brix of a juice": "/brix",
     "pH of a juice": "/ph",
-    "lid lifts": "/lid_lifts",
     "loads": "/loads",
     "altitude": "/altitude_m",
 }
-FIELD_OF_KIND = {"fruit": "/fruit_key", "kind of jar": "/jar_kinds", "ending": "/keep"}
+FIELD_OF_KIND = {
+    "fruit": "/fruit_key",
+    "kind of jar": "/jar_kinds",
+    "ending": "/keep",
+    "method": "/method_key",
+}
 
 
 def problem(status: int, code: str, detail: str, **more: Any) -> JSONResponse:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from elderberry.services.intake import NewLot
+from elderberry.services.own_methods import NewMethod
 from elderberry.services.plans import PlanRequest
 from elderberry.services.steps import Finish, JarEntry, ReadingEntry
 
@@ -37,32 +39,233 @@ class HouseholdCreate(Sent):
     password: Annotated[str, Field(min_length=8, max_length=200)]
 
 
+Key = Annotated[str, Field(min_length=1, max_length=40)]
+FormWord = Literal["fresh", "frozen", "dried", "juice", "pomace"]
+
+
+class StepRow(Sent):
+    """A step of a flow: its kind, what it takes and gives by name, and what was chosen."""
+
+    kind: Key
+    key: Key | None = None
+    takes: Annotated[list[Key], Field(max_length=12)] = []
+    gives: Annotated[list[Key], Field(max_length=6)] = []
+    params: Annotated[
+        dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)
+    ] = {}
+
+
+Rows = Annotated[list[StepRow], Field(max_length=40)]
+
+
+def _rows(steps: list[StepRow]) -> tuple[dict[str, Any], ...]:
+    return tuple(step.model_dump() for step in steps)
+
+
 class PlanCreate(Sent):
     """What came in and what it should become."""
 
-    fruit_key: Annotated[str, Field(min_length=1, max_length=40)]
+    fruit_key: Key
     fruit_kg: Annotated[float, Field(ge=0.05, le=500)]
     brix: Annotated[float, Field(ge=1, le=40)] | None = None
     ph: Annotated[float, Field(ge=1.5, le=7.5)] | None = None
     keep: Literal["shelf", "chill", "freeze"] = "shelf"
     jar_kinds: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=8)] = []
-    lid_lifts: Annotated[int, Field(ge=0, le=20)] = 0
     loads: Annotated[int, Field(ge=1, le=100)] | None = None
     citric_acid_g: Annotated[float, Field(ge=0, le=5000)] = 0.0
     source: Words = ""
     picked_on: date | None = None
+    method_key: Annotated[str, Field(max_length=60)] = ""
+    form: FormWord = "fresh"
+    steps: Rows = []
+    said: Annotated[list[Key], Field(max_length=12)] = []
+    lot_id: int | None = None
 
     def request(self) -> PlanRequest:
         """As the services take it."""
-        return PlanRequest(**{**self.model_dump(), "jar_kinds": tuple(self.jar_kinds)})
+        sent = self.model_dump(exclude={"steps", "said", "jar_kinds"})
+        return PlanRequest(
+            **sent,
+            jar_kinds=tuple(self.jar_kinds),
+            said=tuple(self.said),
+            steps=_rows(self.steps),
+        )
+
+
+class CostsAsk(Sent):
+    """A plan, and the step whose choices are weighed."""
+
+    plan: PlanCreate
+    step: Key
+
+
+class FlowEdit(Sent):
+    """A flow, and one change of it."""
+
+    steps: Rows = []
+    method_key: Annotated[str, Field(max_length=60)] = ""
+    form: FormWord = "fresh"
+    act: Literal["show", "insert", "remove", "earlier", "later", "choose"] = "show"
+    lot: Annotated[str, Field(max_length=40)] = ""
+    kind: Annotated[str, Field(max_length=40)] = ""
+    step: Annotated[str, Field(max_length=40)] = ""
+    params: Annotated[
+        dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)
+    ] = {}
+
+    def rows(self) -> tuple[dict[str, Any], ...]:
+        """The steps as the services take them."""
+        return _rows(self.steps)
+
+
+class MethodCreate(Sent):
+    """A flow to be kept under a name."""
+
+    name: Annotated[str, Field(min_length=2, max_length=80)]
+    based_on: Annotated[str, Field(min_length=1, max_length=60)]
+    steps: Annotated[list[StepRow], Field(min_length=1, max_length=40)]
+    adapted_from: Words = ""
+    note: Annotated[str, Field(max_length=400)] = ""
+    fruits: Annotated[list[Key], Field(max_length=12)] = []
+
+    def new(self) -> NewMethod:
+        """As the services take it."""
+        sent = self.model_dump(exclude={"steps", "fruits"})
+        return NewMethod(**sent, steps=_rows(self.steps), fruits=tuple(self.fruits))
+
+
+class LotCreate(Sent):
+    """Something that came in."""
+
+    fruit_key: Key
+    amount: Annotated[str, Field(min_length=1, max_length=60)]
+    form: FormWord = "fresh"
+    source: Words = ""
+    source_kind: Literal["garden", "tree", "plot", "wild", "market", "shop", "gift", "batch"] = (
+        "garden"
+    )
+    picked_on: date | None = None
+    ripeness: Literal["under", "ripe", "over"] = "ripe"
+    where: Literal["cool", "cold", "frozen"] = "cool"
+    wild: bool = False
+    certain: bool = False
+    peel_waxed: bool = False
+    brix: Annotated[float, Field(ge=1, le=40)] | None = None
+    ph: Annotated[float, Field(ge=1.5, le=7.5)] | None = None
+    cost: Annotated[float, Field(ge=0, le=100000)] | None = None
+
+    def new(self) -> NewLot:
+        """As the services take it."""
+        return NewLot(**self.model_dump())
+
+
+class KitchenUpdate(Sent):
+    """What may be changed about a kitchen; what is not sent stays."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)] = ""
+    altitude_m: Annotated[float, Field(ge=-430, le=9000)] | None = None
+    pressure_hpa: Annotated[float, Field(ge=300, le=1060)] | None = None
+    hardness_mg_l: Annotated[float, Field(ge=0, le=600)] | None = None
+    units: Literal["metric", "us", "imperial"] = "metric"
+    cup: Literal["metric", "us", "imperial"] = "metric"
+    instruments: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=16)] = []
+    time_zone: Annotated[str, Field(min_length=1, max_length=64)] = ""
+    containers: Annotated[
+        dict[
+            Annotated[str, Field(min_length=2, max_length=24, pattern=r"^[a-z][a-z ]*$")],
+            Annotated[float, Field(gt=0, le=500_000)],
+        ],
+        Field(max_length=12),
+    ] = {}
+
+    def changes(self) -> dict[str, Any]:
+        """Only what was sent, as it is stored."""
+        sent = self.model_dump(exclude_unset=True)
+        if "pressure_hpa" in sent:
+            hpa = sent.pop("pressure_hpa")
+            sent["pressure_pa"] = None if hpa is None else 100.0 * hpa
+        return sent
+
+
+class EffectAsk(Sent):
+    """An altitude or a barometer reading to be tried."""
+
+    altitude_m: Annotated[float, Field(ge=-430, le=9000)] | None = None
+    pressure_hpa: Annotated[float, Field(ge=300, le=1060)] | None = None
+
+
+class StationPut(Sent):
+    """A station with the sizes that its kind has."""
+
+    kind: Literal["juicer", "burner", "canner", "cool_rack", "worktop", "fridge", "freezer"]
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    basket_l: Annotated[float, Field(ge=0.5, le=100)] | None = None
+    pan_l: Annotated[float, Field(ge=0.5, le=100)] | None = None
+    power_kw: Annotated[float, Field(ge=0.2, le=20)] | None = None
+    power_kind: Literal["gas", "electric", "induction"] | None = None
+    jars: Annotated[int, Field(ge=1, le=60)] | None = None
+    heater: Literal["bath", "steam"] | None = None
+
+
+class VesselPut(Sent):
+    """Pots, bowls or jugs of a size."""
+
+    kind: Literal["pot", "bowl", "jug"]
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    litres: Annotated[float, Field(ge=0.1, le=200)]
+    count: Annotated[int, Field(ge=1, le=100)] = 1
+    diameter_cm: Annotated[float, Field(ge=5, le=100)] | None = None
+
+
+class PlacePut(Sent):
+    """A place where jars live."""
+
+    kind: Literal["shelf", "cellar", "refrigerator", "freezer"]
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    temp_c: Annotated[float, Field(ge=-40, le=45)]
+    light: bool = False
+    room_l: Annotated[float, Field(ge=0, le=2000)] | None = None
+
+
+class JarCountPut(Sent):
+    """How many jars of a kind stand ready, and lids for them."""
+
+    jars: Annotated[int, Field(ge=0, le=5000)]
+    lids: Annotated[int, Field(ge=0, le=5000)]
+
+
+class PersonCreate(Sent):
+    """Someone who joins the household."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    sign_in: Annotated[str, Field(min_length=1, max_length=80)]
+    password: Annotated[str, Field(min_length=8, max_length=200)]
+    role: Literal["keeper", "helper", "guest"] = "helper"
+
+
+Clock = Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
+
+
+class HoursPut(Sent):
+    """When someone cooks, of the kitchen's day."""
+
+    start: Clock
+    end: Clock
+
+
+class Correction(Sent):
+    """What a mistaken reading should have been, in its base unit."""
+
+    value: float
 
 
 class ReadingCreate(Sent):
     """A reading in base units: mL, g, °C, °Bx, pH."""
 
-    quantity: Literal["volume_ml", "mass_g", "temp_c", "brix", "ph"]
+    quantity: Literal["volume_ml", "mass_g", "temp_c", "brix", "ph", "depth_cm"]
     value: float
     instrument: Annotated[str, Field(max_length=24)]
+    lot_key: Annotated[str, Field(max_length=40)] | None = None
 
     def entry(self) -> ReadingEntry:
         """As the services take it."""
@@ -85,6 +288,7 @@ class StepFinish(Sent):
     part_ml: Annotated[float, Field(ge=0, le=5000)] = 0.0
     shared: bool = False
     place_id: int | None = None
+    said: Annotated[list[Key], Field(max_length=12)] = []
 
     def finish(self) -> Finish:
         """As the services take it."""
@@ -95,6 +299,7 @@ class StepFinish(Sent):
             part_ml=self.part_ml,
             shared=self.shared,
             place_id=self.place_id,
+            said=tuple(self.said),
         )
 
 
@@ -127,6 +332,12 @@ class Note(Sent):
 
     what: Literal["refilled", "problem"]
     words: Annotated[str, Field(max_length=400)] = ""
+
+
+class JarSaid(Sent):
+    """What only eyes and nose can tell of a jar."""
+
+    said: Annotated[list[Key], Field(min_length=1, max_length=12)]
 
 
 class SealSeen(Sent):

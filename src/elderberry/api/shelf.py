@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from elderberry.api.deps import Person, Transaction
+from elderberry.api.deps import Now, Person, Transaction
+from elderberry.api.schemas import JarSaid
 from elderberry.services import shelf
 from elderberry.services.views import JarPage, ShelfView
 
@@ -20,4 +21,11 @@ def whole_shelf(orm: Transaction, who: Person) -> ShelfView:
 @router.get("/jars/{jar_id}")
 def jar(jar_id: int, orm: Transaction, who: Person) -> JarPage:
     """A jar's own page."""
+    return shelf.jar_page(orm, who, jar_id)
+
+
+@router.post("/jars/{jar_id}/spoiled")
+def spoiled(jar_id: int, sent: JarSaid, orm: Transaction, who: Person, now: Now) -> JarPage:
+    """It looks or smells wrong: off the shelf, untasted."""
+    shelf.give_up(orm, who, jar_id, sent.said, now)
     return shelf.jar_page(orm, who, jar_id)

@@ -213,6 +213,59 @@ def of_fruit_juice(
     )
 
 
+DRIED_WATER_SHARE = 0.10
+DRIED_SOLUBLE_SHARE = 0.45
+"""What hot water draws out of dried calyces, acids included [-]; published yields 0.4 to 0.6."""
+DRIED_INFUSION_G_PER_L = 40.0
+DRIED_INFUSION_PH = 2.5
+
+
+def of_dried(
+    fruit_key: str, mass_g: Values, ph: float | None = None, acid_pct: Values | None = None
+) -> Composition:
+    """The composition of dried calyces, from the acid that is typical per 100 g of them.
+
+    Its strong base is what holds an infusion of 40 g/L at pH 2.5, or at the pH that was read.
+
+    Args:
+        fruit_key: key in data/fruits.csv, of something that is bought dried.
+        mass_g: dried [g], ≥ 0.
+        ph: of an infusion of 40 g/L [-], 1.8 to 4.
+        acid_pct: titratable acidity [g main acid/100 g dried]; the typical one when not given.
+
+    Raises:
+        Unknown: not listed.
+        CannotTell: it has no typical acidity.
+        OutOfRange: a pH no such infusion has.
+
+    Source: acidity in data/fruits.csv; soluble share and pH of infusions as published.
+
+    >>> round(of_dried("hibiscus_dried", 100).citric, 2)
+    7.65
+    """
+    fruit = materials.fruit(fruit_key)
+    if fruit.acid_pct is None:
+        raise CannotTell(f"nothing is typical of {fruit.name}: its acidity is needed")
+    wanted = DRIED_INFUSION_PH if ph is None else ph
+    check_range("pH of the infusion", wanted, "pH", 1.8, 4)
+    shares = {fruit.main_acid: fruit.main_acid_share, fruit.second_acid: 1 - fruit.main_acid_share}
+    sour = fruit.acid_pct.typ if acid_pct is None else acid_pct
+    check_range("acidity", sour, "%", 0, 40)
+    grams = {n: sour / 100.0 * s for n, s in shares.items() if n}
+    litres = 1.0 / DRIED_INFUSION_G_PER_L
+    moles = {n: g / acids.MOLAR_G[n] / litres for n, g in grams.items()}
+    base = acids.base_for_ph(moles, wanted) * litres
+    other = DRIED_SOLUBLE_SHARE - sum(grams.values())
+    one = Composition(
+        water=DRIED_WATER_SHARE,
+        other_soluble=other,
+        insoluble=1.0 - DRIED_WATER_SHARE - DRIED_SOLUBLE_SHARE,
+        strong_base_mol=base,
+        **grams,
+    )
+    return one * mass_g
+
+
 def of_material(key: str, mass_g: Values) -> Composition:
     """The composition of an ingredient as sold.
 

@@ -4,6 +4,7 @@ CoreError
 ├── OutOfRange      a value outside the limits within which a formula holds
 ├── Unknown         a fruit, ingredient, jar or row that the data files do not list
 ├── CannotTell      the inputs do not determine the answer
+├── DoesNotConnect  steps that would not hang together as one flow
 ├── DoesNotFit      more than a vessel holds
 ├── Unreachable     a target that no amount of the given means will reach
 ├── IllegalStep     an event that a step in this state cannot take
@@ -45,6 +46,10 @@ class Unknown(CoreError):
 
 class CannotTell(CoreError):
     """The inputs do not determine the answer; the message says what would."""
+
+
+class DoesNotConnect(CoreError):
+    """Steps that would not hang together; the message says at which place and why."""
 
 
 class DoesNotFit(CoreError):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Literal
 
 from elderberry.core import heat, water
 from elderberry.core.errors import check_range
@@ -33,6 +34,19 @@ class Canner:
     heater: Heater = "bath"
 
 
+VesselKind = Literal["pot", "bowl", "jug"]
+
+
+@dataclass(frozen=True)
+class Vessel:
+    """A pot, bowl or jug that there is: what it holds [L], how many, and how wide inside [cm]."""
+
+    kind: VesselKind
+    litres: float
+    count: int = 1
+    diameter_cm: float | None = None
+
+
 @dataclass(frozen=True)
 class Kitchen:
     """A kitchen's physics: altitude [m] or barometer [Pa], stations, and jars in stock."""
@@ -48,6 +62,12 @@ class Kitchen:
     """Where finished jars will stand [°C]."""
     chill_c: float = 4.0
     freeze_c: float = -18.0
+    alkalinity_mg_l: float = 0.0
+    """Of the tap water, as CaCO₃ [mg/L]."""
+    vessels: tuple[Vessel, ...] = ()
+    """Pots, bowls and jugs; none listed means that nobody has told."""
+    fridge_free_l: float | None = None
+    """Room in the refrigerator for what drains, rests and is chilled [L]."""
 
     def __post_init__(self) -> None:
         if self.altitude_m is not None:
@@ -57,3 +77,18 @@ class Kitchen:
     def boiling_point_c(self) -> float:
         """Where water boils here [°C]; at sea level's 99.97 when the altitude is not known."""
         return float(water.boiling_point_c(None, self.altitude_m or 0.0, self.pressure_pa))
+
+    def room_l(self, vessel: str) -> float | None:
+        """What all vessels of a kind hold together [L]; None where none is listed.
+
+        >>> two = (Vessel("bowl", 4.0, 2), Vessel("pot", 9.0))
+        >>> Kitchen(0, Juicer(8, 4, 2), Canner(7), 2, vessels=two).room_l("bowl")
+        8.0
+        """
+        there = [v for v in self.vessels if v.kind == vessel]
+        return sum(v.litres * v.count for v in there) if there else None
+
+    def widest_pot_cm(self) -> float | None:
+        """Inner diameter of the largest pot whose width is known [cm]."""
+        pots = [v for v in self.vessels if v.kind == "pot" and v.diameter_cm]
+        return max(pots, key=lambda v: v.litres).diameter_cm if pots else None

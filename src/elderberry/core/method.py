@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cache
+from importlib import resources
 
 import numpy as np
 
 from elderberry.core import (
+    filling,
+    flow,
     jars,
     materials,
     operations,
@@ -18,29 +21,37 @@ from elderberry.core import (
     solve,
     sugar,
     tables,
+    wiring,
     yields,
 )
 from elderberry.core.composition import Composition
-from elderberry.core.errors import CannotTell, Unknown, Unreachable, check_range
+from elderberry.core.errors import Unknown, Unreachable, check_range
 from elderberry.core.estimates import Estimate, from_draws
 from elderberry.core.findings import Finding, Verdict
+from elderberry.core.flow import Draft, Load, Lot, Operation, Step
+from elderberry.core.kinds import kind
 from elderberry.core.kitchen import Kitchen
-from elderberry.core.operations import Draft, Load, Lot, Operation
+from elderberry.core.rules import rule
 
 ACID_MARGIN = 0.3
 """How far under the row's limit acid is aimed [pH]."""
-ENDINGS = ("shelf", "chill", "freeze")
-LIFE_STATE = {
-    "shelf": ("canned_sealed", "juice"),
-    "chill": ("chilled_unopened", "juice_unprocessed"),
-    "freeze": ("frozen", "juice"),
+ENDINGS: Mapping[str, tuple[str, ...]] = {
+    "shelf": ("process", "seal_check"),
+    "chill": ("chill",),
+    "freeze": ("freeze",),
 }
-"""The storage-life row of juice by what becomes of it."""
+"""What follows the filling, by what becomes of the jars."""
+WATERED_DOWN = 0.1
+"""Share of added water over which a juice is judged by its own pH, whatever the row's gate [-]."""
+INTO_JARS = frozenset({"heat_to", "sterilise", "fill"})
+LIFE_STATE = {"shelf": "canned_sealed", "chill": "chilled_unopened", "freeze": "frozen"}
+USUAL_LIFE = {"shelf": "juice", "chill": "juice_unprocessed", "freeze": "juice"}
+"""The storage-life row of strained juice by what becomes of it."""
 
 
 @dataclass(frozen=True)
 class Method:
-    """A named flow: the operations into jars, then those of each ending."""
+    """A named flow into jars: its steps, for which fruit, and where it comes from."""
 
     key: str
     version: int
@@ -49,8 +60,39 @@ class Method:
     evidence: str
     source: str
     product: str
-    operations: tuple[str, ...]
-    endings: dict[str, tuple[str, ...]]
+    """"juice" for the rows that the fruit's juice takes, else the product itself."""
+    steps: tuple[Step, ...]
+    fruits: tuple[str, ...] = ()
+    """Fruits it was made for; any fruit that can be juiced so where there are none."""
+    forms: tuple[str, ...] = ("fresh", "frozen")
+    adapted_from: str = ""
+    note: str = ""
+    life: Mapping[str, str] = field(default_factory=dict)
+    """Storage-life product by ending, where it is not that of strained juice."""
+
+    @property
+    def start(self) -> str:
+        """The kind of lot it begins with."""
+        return self.forms[0] if self.forms[0] in {"juice", "pomace"} else "fruit"
+
+    @property
+    def way(self) -> str:
+        """Its way of juicing, by which yields are learned; empty where it has none."""
+        return next((w for s in self.steps if (w := kind(s.kind).way)), "")
+
+    def life_state(self, keep: str) -> tuple[str, str]:
+        """The storage-life row of what comes of it."""
+        return LIFE_STATE[keep], self.life.get(keep, USUAL_LIFE[keep])
+
+    def product_of(self, fruit_key: str) -> str:
+        """The product whose process rows it takes with a fruit."""
+        return process.juice_product(fruit_key) if self.product == "juice" else self.product
+
+    def suits(self, fruit: materials.Fruit) -> bool:
+        """Whether this fruit can be done so: it was made for it, or the figures are known."""
+        if self.fruits:
+            return fruit.key in self.fruits
+        return not self.way or yields.prior(self.way, fruit) is not None
 
 
 @dataclass(frozen=True)
@@ -61,15 +103,28 @@ class Plan:
     load: Load
     operations: tuple[Operation, ...]
     lots: dict[str, Lot]
-    fruit_yield: yields.YieldForecast
+    forecasts: Mapping[str, yields.YieldForecast]
+    """Yields it counts on, by way of juicing."""
     juice_l: Estimate
     fill_ml: Estimate
-    """Juice as it is filled, hot [mL]."""
+    """What is filled, as hot as it is filled [mL]."""
+    filled: Lot
     expected: jars.Packing
     generous: jars.Packing
     """Jars for the 90th percentile: as many as to get ready."""
     process_time: process.ProcessTime | None
     verdict: Verdict
+
+    @property
+    def watered_down(self) -> bool:
+        """Whether added water has carried a juice out of what its row was tested with."""
+        product = self.method.product_of(self.load.fruit_key)
+        return _watered_down(self.filled, product, self.load.fruit_key)
+
+    @property
+    def fruit_yield(self) -> yields.YieldForecast | None:
+        """The yield of the method's own way, where it has one."""
+        return self.forecasts.get(self.method.way)
 
     @property
     def loads(self) -> int:
@@ -78,17 +133,30 @@ class Plan:
 
     @property
     def minutes(self) -> Estimate:
-        """All steps one after another up to the cooling [min]."""
-        lengths = [o.minutes for o in self.operations if o.kind not in {"cool", "seal_check"}]
+        """Hands-on and on the heat, one after another [min]; waits are counted apart."""
+        lengths = [o.minutes for o in self.operations if o.kind not in WAITS]
         return Estimate(
             sum(m.lo for m in lengths), sum(m.typ for m in lengths), sum(m.hi for m in lengths)
         )
 
+    @property
+    def waits_h(self) -> float:
+        """Hours that nobody needs to stand there, up to the cooling [h]."""
+        return sum(o.minutes.typ for o in self.operations if o.kind in WAITS - {"cool"}) / 60.0
+
+
+WAITS = frozenset({"cool", "seal_check", "drain", "drain_cold", "settle", "steep"})
+
 
 @cache
 def methods() -> dict[str, Method]:
-    """The methods that ship with Elderberry, by key."""
-    return {name: _method(name) for name in ("steam_juiced",)}
+    """The methods that ship with Elderberry, by key, the plainest first."""
+    folder = resources.files("elderberry.core") / "data" / "methods"
+    names = sorted(
+        f.name.removesuffix(".toml") for f in folder.iterdir() if f.name.endswith(".toml")
+    )
+    made = [of_row(tables.document(f"methods/{name}")) for name in names]
+    return {m.key: m for m in sorted(made, key=lambda m: (len(m.fruits) > 0, m.name))}
 
 
 def method(key: str) -> Method:
@@ -112,6 +180,7 @@ def plan(
     kitchen: Kitchen,
     observations: Sequence[yields.Observation] = (),
     source: str = "",
+    own: process.OwnProcess | None = None,
 ) -> Plan:
     """Lay a method out for a load of fruit: every figure that Plan shows, in one pass.
 
@@ -119,40 +188,42 @@ def plan(
         chosen: the method.
         load: the fruit; its yield is predicted here from the observations.
         kitchen: where it happens, with the jars in stock.
-        observations: this household's finished batches of the fruit by this way.
+        observations: this household's finished batches of the fruit; each counts for its way.
         source: where the fruit came from.
+        own: the household's own tested process for the product, if it has one.
 
     Raises:
         Unknown: fruit, jar or ending not listed.
         CannotTell: the fruit is not juiced this way.
+        DoesNotConnect: the steps do not hang together for what came in.
         OutOfRange: more fruit than anybody juices (0.05 to 500 kg), or a figure outside its limits.
 
     Source: operations.py, applied in the method's order.
     """
     check_range("fruit", load.fruit_kg, "kg", 0.05, 500)
-    check_range("lid lifts", load.lid_lifts, "", 0, 20)
     check_range("loads", load.loads or 1, "", 1, 100)
-    if load.keep not in chosen.endings:
+    if load.keep not in ENDINGS:
         raise Unknown("ending", load.keep)
-    fruit = materials.fruit(load.fruit_key)
-    if fruit.steam_l_per_kg is None:
-        raise CannotTell(f"{fruit.name} is not steam-juiced: squeeze or steep it instead")
-    forecast = yields.predict(fruit.steam_l_per_kg, observations, source)
-    draft = operations.begin(replace(load, yield_l_per_kg=forecast.estimate()), kitchen)
-    draft = operations.APPLY["steam_juice"](draft)
-    juice = draft.pooled + operations.added(load)
-    hot = juice.volume_ml / sugar.hot_ratio(process.FILL_C)
-    draft, generous, stops = _into_jars(draft, from_draws(hot))
-    for word in (*chosen.operations[1:], *chosen.endings[load.keep]):
-        draft = operations.APPLY[word](draft)
+    wiring.check(chosen.steps, load.lot_kind)
+    forecasts = _forecasts(chosen, load, observations, source)
+    draft = flow.begin(load, kitchen, forecasts)
+    steps = _with_ending(chosen, load.keep)
+    first = next(n for n, step in enumerate(steps) if step.kind in INTO_JARS)
+    for step in steps[:first]:
+        draft = operations.apply(draft, step)
+    filled = _filled(draft, steps[first:])
+    draft, hot, generous, stops = _into_jars(draft, chosen, filled, own)
+    for step in steps[first:]:
+        draft = operations.apply(draft, step)
     return Plan(
         method=chosen,
         load=draft.load,
         operations=draft.operations,
         lots=dict(draft.lots),
-        fruit_yield=forecast,
-        juice_l=from_draws(np.asarray(juice.volume_ml) / 1000.0, forecast.evidence),
-        fill_ml=from_draws(hot, forecast.evidence),
+        forecasts=forecasts,
+        juice_l=from_draws(np.asarray(filled.composition.volume_ml) / 1000.0, draft.evidence),
+        fill_ml=hot,
+        filled=filled,
         expected=draft.packing or jars.Packing({}, 0, 0.0, None),
         generous=generous,
         process_time=draft.process_time,
@@ -160,22 +231,71 @@ def plan(
     )
 
 
-def _into_jars(draft: Draft, hot_ml: Estimate) -> tuple[Draft, jars.Packing, tuple[Finding, ...]]:
+def _forecasts(
+    chosen: Method, load: Load, observations: Sequence[yields.Observation], source: str
+) -> dict[str, yields.YieldForecast]:
+    fruit = materials.fruit(load.fruit_key)
+    found = {}
+    for way in {kind(s.kind).way for s in chosen.steps} - {""}:
+        prior = yields.prior(way, fruit)
+        if prior is not None:
+            known = [o for o in observations if o.way in {"", way}]
+            found[way] = yields.predict(prior, known, source)
+    return found
+
+
+def _with_ending(chosen: Method, keep: str) -> tuple[Step, ...]:
+    jars_lot = next(s.gives for s in chosen.steps if s.kind == "fill")
+    ending = tuple(Step(kind, kind, jars_lot, ()) for kind in ENDINGS[keep])
+    return (*chosen.steps, *ending)
+
+
+def _filled(draft: Draft, steps: Sequence[Step]) -> Lot:
+    """What goes into the jars, with what is stirred in on the way."""
+    takes = next(s.takes for s in steps if s.kind in {"heat_to", "fill"})
+    lot = draft.together(*takes)
+    extra = filling.added(draft.load)
+    if not draft.load.ingredients_g:
+        return lot
+    return replace(lot, figures=flow.Figures(lot.composition + extra, lot.figures.evidence))
+
+
+def _into_jars(
+    draft: Draft, chosen: Method, filled: Lot, own: process.OwnProcess | None
+) -> tuple[Draft, Estimate, jars.Packing, tuple[Finding, ...]]:
     """Choose jars and, for the shelf, the tested time of the largest of them."""
     kitchen, load = draft.kitchen, draft.load
     for key in load.jar_kinds:
         jars.kind(key)
-    chosen = {
+    stock = {
         k: n for k, n in kitchen.jar_stock.items() if not load.jar_kinds or k in load.jar_kinds
     }
+    ratio = sugar.hot_ratio(process.FILL_C) if _is_hot(chosen) else 1.0
+    hot = from_draws(np.asarray(filled.composition.volume_ml) / ratio, draft.evidence)
+    canner = kitchen.canner.jars
     if load.keep != "shelf":
-        expected, generous = _packings(hot_ml, chosen, math.inf, kitchen.canner.jars, shelf=False)
-        return replace(draft, packing=expected), generous, ()
-    product = process.juice_product(load.fruit_key)
+        expected, generous = _packings(hot, stock, math.inf, canner, shelf=False)
+        return replace(draft, packing=expected), hot, generous, ()
+    product = chosen.product_of(load.fruit_key)
     largest = process.largest_jar_ml(product, load.fruit_key)
-    expected, generous = _packings(hot_ml, chosen, largest, kitchen.canner.jars)
-    time, stops = _tested_time(draft, product, chosen, generous, largest)
-    return replace(draft, packing=expected, process_time=time), generous, stops
+    if own is not None and not largest:
+        largest = own.jar_ml
+    expected, generous = _packings(hot, stock, largest, canner)
+    time, stops = _tested_time(draft, product, filled, stock, generous, largest, own)
+    stops = (*stops, *_unstrained(chosen, filled))
+    return replace(draft, packing=expected, process_time=time), hot, generous, stops
+
+
+def _is_hot(chosen: Method) -> bool:
+    """Whether juice is heated before it is filled; raw packs are measured cold."""
+    return any(s.kind == "heat_to" for s in chosen.steps)
+
+
+def _unstrained(chosen: Method, filled: Lot) -> tuple[Finding, ...]:
+    pulp = filled.figures.pulp_pct
+    if chosen.product != "juice" or pulp <= safety.STRAINED_PULP_PCT:
+        return ()
+    return (rule("juice-not-strained").finding("fill", pulp=f"{pulp:.1f}"),)
 
 
 def _packings(
@@ -186,29 +306,47 @@ def _packings(
 
 
 def _tested_time(
-    draft: Draft, product: str, chosen: dict[str, int], generous: jars.Packing, largest: float
-) -> tuple[process.ProcessTime | None, tuple[Finding, ...]]:
+    draft: Draft, product: str, filled: Lot, stock: Mapping[str, int], generous: jars.Packing,
+    largest: float, own: process.OwnProcess | None,
+) -> tuple[process.ProcessTime | None, tuple[Finding, ...]]:  # fmt: skip
     kitchen, load = draft.kitchen, draft.load
-    filled = draft.pooled + operations.added(load)
-    ph = operations.Figures(filled).ph
+    ph = filled.figures.ph
     used = [*generous.jars, *_leftover(generous)]
     tested = [size for k in used if (size := jars.kind(k).process_as_ml)]
-    wanted = [size for k in chosen if (size := jars.kind(k).process_as_ml)]
+    wanted = [size for k in stock if (size := jars.kind(k).process_as_ml)]
     found = process.look_up(
         product,
         max(tested or wanted, default=None),
         kitchen.altitude_m,
         load.fruit_key,
         kitchen.canner.heater,
-        load.ph.typ if load.ph and not load.ingredients_g else None,
+        load.ph.typ if load.ph and _as_it_was_read(draft) else None,
         ph.hi if ph else None,
         place="process",
-        must_read=_read_too_high(load, product),
+        own=own,
+        must_read=_read_too_high(load, product) or _watered_down(filled, product, load.fruit_key),
     )
-    stops = tuple(_with_acid(stop, filled, product, load.fruit_key) for stop in found.stops)
+    stops = tuple(
+        _with_acid(stop, filled.composition, product, load.fruit_key) for stop in found.stops
+    )
     if found.time and not tested:
         return None, (*stops, process.no_jar(largest))
     return found.time, stops
+
+
+def _as_it_was_read(draft: Draft) -> bool:
+    """Whether what is filled is still what the fruit's pH was read of: nothing went in since."""
+    joined = any(lot.kind in {"added", "water"} for lot in draft.lots.values())
+    return not draft.load.ingredients_g and not joined
+
+
+def _watered_down(filled: Lot, product: str, fruit_key: str) -> bool:
+    """Whether added water has carried a juice out of what its row was tested with."""
+    if product.startswith("whole_"):
+        return False
+    share = float(np.atleast_1d(filled.water_g)[0]) / max(flow.typical_g(filled), 1e-9)
+    limit, ph = process.ph_limit(product, fruit_key), filled.figures.ph
+    return share > WATERED_DOWN and limit is not None and (ph is None or ph.hi > limit)
 
 
 def _read_too_high(load: Load, product: str) -> bool:
@@ -236,16 +374,14 @@ def _leftover(packing: jars.Packing) -> tuple[str, ...]:
     return (packing.leftover_kind,) if packing.leftover_kind else ()
 
 
-def _method(name: str) -> Method:
-    row = tables.document(f"methods/{name}")
-    return Method(
-        key=row["key"],
-        version=row["version"],
-        name=row["name"],
-        school=row["school"],
-        evidence=row["evidence"],
-        source=row["source"],
-        product=row["product"],
-        operations=tuple(row["operations"]),
-        endings={k: tuple(v) for k, v in row["endings"].items()},
-    )
+def of_row(row: Mapping[str, object]) -> Method:
+    """A method from its stored form; lists become tuples and steps are wired and checked.
+
+    Raises:
+        DoesNotConnect: its steps do not hang together.
+    """
+    lists = {k: tuple(v) for k, v in row.items() if isinstance(v, list) and k != "steps"}
+    steps = wiring.wire(row["steps"])  # type: ignore[arg-type]
+    made = Method(**{**row, **lists, "steps": steps})  # type: ignore[arg-type]
+    wiring.check(made.steps, made.start)
+    return made

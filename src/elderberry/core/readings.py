@@ -17,8 +17,11 @@ INSTRUMENTS: dict[str, tuple[str, Evidence]] = {
     "hydrometer": ("brix", Evidence.MEASURED),
     "ph_meter": ("ph", Evidence.MEASURED),
     "ph_strip": ("ph", Evidence.READ),
+    "ruler": ("depth_cm", Evidence.READ),
+    "boiling": ("temp_c", Evidence.READ),
 }
-"""What each instrument reads, and how well. Strips inform; they never clear a stop."""
+"""What each instrument reads, and how well. Strips inform; they never clear a stop.
+"boiling" is a full boil seen in the pot: where it boils is known."""
 
 
 @dataclass(frozen=True)

@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import math
+from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
 from elderberry.core import jars
 from elderberry.core.findings import Finding, Verdict, verdict
-from elderberry.core.rules import Facts, standing
+from elderberry.core.kinds import kinds
+from elderberry.core.rules import Facts, rule, standing
 
 if TYPE_CHECKING:
+    from elderberry.core.flow import Draft, Operation
     from elderberry.core.kitchen import Kitchen
-    from elderberry.core.operations import Draft
+
+POT_FILL = 0.8
+"""Share of a pot that may be full when it boils [-]."""
+STRAINED_PULP_PCT = 1.0
+"""Undissolved matter over which a juice counts as a purée [g/100 g]."""
 
 
 def judge(flow: Draft, kitchen: Kitchen, stops: Iterable[Finding] = ()) -> Verdict:
@@ -24,13 +31,14 @@ def judge(flow: Draft, kitchen: Kitchen, stops: Iterable[Finding] = ()) -> Verdi
 
     Source: data/rules.toml.
     """
-    return verdict([*stops, *standing(facts_of(flow, kitchen))])
+    return verdict([*stops, *standing(facts_of(flow, kitchen)), *_room(flow, kitchen)])
 
 
 def facts_of(flow: Draft, kitchen: Kitchen) -> Facts:
     """What the rules ask of a flow; jars count that are packed and in stock."""
     load, packed = flow.load, flow.packing.jars if flow.packing else {}
-    litres = max(float(flow.lots[k].volume_ml.typ) for k in flow.current) / 1000.0
+    filled = flow.lots.get("jars") or flow.lots["fruit"]
+    litres = max(filled.volume_ml.typ / 1000.0, 1e-9)
     return Facts(
         operations=frozenset(operation.kind for operation in flow.operations),
         fruits=frozenset({load.fruit_key}),
@@ -39,3 +47,30 @@ def facts_of(flow: Draft, kitchen: Kitchen) -> Facts:
         ingredients={k: grams / litres for k, grams in load.ingredients_g.items()},
         said=load.said,
     )
+
+
+def _room(flow: Draft, kitchen: Kitchen) -> Iterator[Finding]:
+    """What would overflow its vessel, or leave the refrigerator full."""
+    cold = flow.lots["jars"].volume_ml.hi / 1000.0 if flow.load.keep == "chill" else 0.0
+    for operation in flow.operations:
+        litres = operation.holds_l.hi if operation.holds_l else 0.0
+        yield from _vessel(operation, litres, kitchen)
+        if kinds()[operation.kind].station == "fridge":
+            cold = max(cold, litres)
+    free = kitchen.fridge_free_l
+    if free is not None and cold > free:
+        yield rule("fridge-full").finding("", litres=f"{cold:.0f}", room=f"{free:g}")
+
+
+def _vessel(operation: Operation, litres: float, kitchen: Kitchen) -> Iterator[Finding]:
+    vessel = kinds()[operation.kind].vessel
+    room = kitchen.room_l(vessel) if vessel else None
+    if room is None:
+        return
+    usable = POT_FILL * room if vessel == "pot" else room
+    if litres > usable:
+        figures = {
+            "litres": f"{litres:.1f}", "room": f"{usable:g}", "vessel": vessel,
+            "goes": math.ceil(litres / usable),
+        }  # fmt: skip
+        yield rule("vessel-too-small").finding(operation.key, **figures)

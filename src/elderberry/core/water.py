@@ -72,6 +72,26 @@ def air_pressure_pa(altitude_m: Values) -> Any:
     return as_given(101325.0 * (1.0 - 2.25577e-5 * np.asarray(altitude_m, float)) ** 5.25588)
 
 
+def altitude_from_pressure_m(pressure_pa: Values) -> Any:
+    """Altitude [m] at which the standard atmosphere has this pressure: air_pressure_pa inverted.
+
+    What a barometer shows today; weather moves it by up to about 250 m either way.
+
+    Args:
+        pressure_pa: not reduced to sea level [Pa], 30 000 to 106 000.
+
+    Raises:
+        OutOfRange: a pressure outside that.
+
+    Source: ICAO Standard Atmosphere (Doc 7488).
+
+    >>> round(altitude_from_pressure_m(air_pressure_pa(585.0)))
+    585
+    """
+    check_range("air pressure", pressure_pa, "Pa", 30_000, 106_000)
+    return (1.0 - (np.asarray(pressure_pa) / 101_325.0) ** (1.0 / 5.25588)) / 2.25577e-5
+
+
 def water_activity(composition: Composition) -> Any:
     """Water activity [-]: ln a_w = ln x_w − (Σ √Kᵢ xᵢ)².
 

@@ -5,11 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
+from elderberry.core import tables
 from elderberry.core.errors import check_range
 from elderberry.core.estimates import Z90, Z_SPAN, Estimate, Evidence
+
+if TYPE_CHECKING:
+    from elderberry.core.materials import Fruit
 
 BATCH_SCATTER = 0.08
 """Standard deviation of log yield between batches of one fruit, way, source and kitchen."""
@@ -21,10 +26,15 @@ OUTLIER_SCORES = 3.0
 
 @dataclass(frozen=True)
 class Observation:
-    """One finished batch: yield_l_per_kg [L/kg prepared fruit] and where the fruit came from."""
+    """One finished batch: yield_l_per_kg [L/kg prepared fruit] and where the fruit came from.
+
+    way: the way of juicing; batch: a code to find it by.
+    """
 
     yield_l_per_kg: float
     source: str = ""
+    way: str = ""
+    batch: str = ""
 
     def __post_init__(self) -> None:
         check_range("yield", self.yield_l_per_kg, "L/kg", 0.01, 5)
@@ -57,6 +67,34 @@ class YieldForecast:
     def estimate(self) -> Estimate:
         """The same as an estimate [L/kg]."""
         return Estimate(self.lo, self.median, self.hi, self.evidence)
+
+
+def prior(way: str, fruit: Fruit) -> Estimate | None:
+    """Yield of a fruit by a way of juicing before anybody has tried [L/kg], or None.
+
+    The fruit's steam or press figures times what the way makes of them, spreads added in log.
+
+    Args:
+        way: key in data/ways.csv, such as "steam" or "drain".
+        fruit: the fruit.
+
+    Source: data/fruits.csv, data/ways.csv.
+
+    >>> from elderberry.core import materials
+    >>> prior("steam", materials.fruit("damson")).typ
+    0.5
+    """
+    row = next((r for r in tables.rows("ways") if r["way"] == way), None)
+    base = None
+    if row is not None:
+        base = fruit.steam_l_per_kg if row["base"] == "steam" else fruit.press_l_per_kg
+    factor = tables.estimate(row["factor"]) if row else None
+    if base is None or factor is None:
+        return None
+    down = math.hypot(math.log(base.typ / base.lo), math.log(factor.typ / factor.lo))
+    up = math.hypot(math.log(base.hi / base.typ), math.log(factor.hi / factor.typ))
+    typical = base.typ * factor.typ
+    return Estimate(typical * math.exp(-down), typical, typical * math.exp(up))
 
 
 def predict(

@@ -15,13 +15,28 @@ from argon2 import PasswordHasher
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services import batches, people, steps
+from elderberry.core.kinds import kinds
+from elderberry.services import batches, intake, people, steps
 from elderberry.services.folder import folder_of, jar_ids
 from elderberry.services.plans import PlanRequest
 from elderberry.services.who import Who
-from elderberry.store import Batch, Household, JarStock, Kitchen, Operation, queries
+from elderberry.store import (
+    Batch,
+    Household,
+    JarStock,
+    Kitchen,
+    Operation,
+    Person,
+    Place,
+    Vessel,
+    queries,
+)
 
 DEMO_SIGN_IN = "oda"
+INSTRUMENT = {
+    "volume_ml": "jug", "mass_g": "scale", "brix": "refractometer", "depth_cm": "ruler",
+}  # fmt: skip
+TIMED = {key for key, what in kinds().items() if what.timed}
 NAME = "Sallow Hill Allotments"
 
 
@@ -47,6 +62,32 @@ class Cook:
         self.at(start, key, steps.start)
         end = start + timedelta(minutes=self._step(key).minutes + 4)
         self.at(end, key, lambda made: steps.finish(made, steps.Finish(readings=tuple(read))))
+
+    def work(self, start: datetime, key: str, minutes: float, **read: float) -> datetime:
+        """Do a step from start on, reading what came of it; returns when it was done."""
+        said = tuple(
+            steps.ReadingEntry(quantity, value, INSTRUMENT[quantity])
+            for quantity, value in read.items()
+        )
+        if self._step(key).kind in TIMED:
+            self.at(start, key, steps.start)
+        end = start + timedelta(minutes=minutes)
+        self.at(end, key, lambda made: steps.finish(made, steps.Finish(readings=said)))
+        return end
+
+    def can(self, start: datetime, kind: str, count: int, part_ml: float) -> None:
+        """Heat, fill, process every load and check the seals the next day."""
+        self.heat(start + timedelta(minutes=20), 89.0)
+        self.into_jars(start + timedelta(minutes=35), kind, count, part_ml)
+
+    def into_jars(self, start: datetime, kind: str, count: int, part_ml: float) -> None:
+        """Fill, process every load and check the seals the next day."""
+        self.fill(start, kind, count, part_ml)
+        out = start + timedelta(minutes=5)
+        rows = queries.of_batch(self.orm, self.who.household_id, Operation, self.batch.id)
+        for load in range(1, 1 + sum(o.kind == "process" for o in rows)):
+            out = self.process(out + timedelta(minutes=5), load)
+        self.check_seals(out + timedelta(hours=15))
 
     def heat(self, now: datetime, temp_c: float) -> None:
         """Heat the juice and read the thermometer."""
@@ -76,20 +117,19 @@ class Cook:
     def check_seals(self, now: datetime) -> None:
         """Look at every jar; all of them held."""
         step = self._step("seal_check")
-        folder = folder_of(self.orm, self.who, self.batch.id)
-        for number, jar_id in enumerate(jar_ids(folder, step)):
-            moment = now + timedelta(seconds=20 * number)
-            self.at(moment, "seal_check", _held(jar_id))
+        jars = jar_ids(folder_of(self.orm, self.who, self.batch.id), step)
+
+        def look(made: steps.Change) -> None:
+            for jar_id in jars:
+                steps.look_at_seal(made, jar_id, held=True, way_on=None)
+
+        self.at(now, "seal_check", look)
         done = now + timedelta(minutes=8)
         self.at(done, "seal_check", lambda made: steps.finish(made, steps.Finish()))
 
     def _step(self, key: str) -> Operation:
         rows = queries.of_batch(self.orm, self.who.household_id, Operation, self.batch.id)
         return next(o for o in rows if o.key == key)
-
-
-def _held(jar_id: int) -> Callable[[steps.Change], None]:
-    return lambda made: steps.look_at_seal(made, jar_id, held=True, way_on=None)
 
 
 def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:
@@ -105,10 +145,21 @@ def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:
             name="Sallow Hill kitchen",
             altitude_m=585,
             time_zone="Europe/Vienna",
+            hardness_mg_l=180,
+            instruments=[
+                "thermometer",
+                "jug",
+                "scale",
+                "refractometer",
+                "ph_meter",
+                "ph_strip",
+                "ruler",
+            ],
+            containers={"crate": 9000.0, "bucket": 4500.0},
         )
     )
     people.furnish(orm, household.id)
-    _more_jars(orm, household.id)
+    _furnish(orm, household.id)
     oda, wenna, jorin = (
         people.add_person(orm, household.id, name, sign_in, secrets.token_urlsafe(), role, hasher)
         for name, sign_in, role in (
@@ -117,21 +168,140 @@ def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:
             ("Jorin", "jorin", "helper"),
         )
     )
+    _hours(oda, wenna, jorin)
     hands = [Who(household.id, p.id, p.name, p.role) for p in (oda, wenna, jorin)]
+    _the_season(orm, hands, now)
     _damsons_on_the_shelf(orm, hands[0], now)
     _apples_cooling(orm, hands[1], now)
     _damsons_in_the_steamer(orm, hands[0], now)
     return True
 
 
-def _more_jars(orm: Orm, household_id: int) -> None:
+def _furnish(orm: Orm, household_id: int) -> None:
+    """More jars, the pots and bowls, and what the refrigerator has free."""
+    hh = {"household_id": household_id}
     orm.add_all(
         [
-            JarStock(household_id=household_id, jar_kind="m500", jars=16, lids=16),
-            JarStock(household_id=household_id, jar_kind="m700", jars=9, lids=9),
+            JarStock(**hh, jar_kind="m500", jars=16, lids=16),
+            JarStock(**hh, jar_kind="m700", jars=9, lids=9),
+            Vessel(**hh, kind="pot", name="Wide pot", litres=9, count=1, diameter_cm=28),
+            Vessel(**hh, kind="pot", name="Tall pot", litres=14, count=1, diameter_cm=30),
+            Vessel(**hh, kind="bowl", name="Bowl", litres=4.5, count=2, diameter_cm=28),
+            Vessel(**hh, kind="bowl", name="Tub", litres=10, count=1, diameter_cm=38),
+            Vessel(**hh, kind="jug", name="Jug", litres=2, count=3, diameter_cm=None),
         ]
     )
+    for stock in queries.all_of(orm, household_id, JarStock):
+        more = 90 if stock.jar_kind == "pint" else 10
+        stock.jars, stock.lids = stock.jars + more, stock.lids + more
+    for place in queries.all_of(orm, household_id, Place):
+        if place.kind == "refrigerator":
+            place.room_l = 16
     orm.flush()
+
+
+def _hours(oda: Person, wenna: Person, jorin: Person) -> None:
+    oda.hours = {"start": "08:00", "end": "20:30"}
+    wenna.hours = {"start": "16:00", "end": "22:00"}
+    jorin.hours = {"start": "09:00", "end": "13:00"}
+
+
+def _the_season(orm: Orm, hands: list[Who], now: datetime) -> None:
+    """What was made since summer, so that yields have a history, and what has just come in."""
+    oda, wenna, jorin = hands
+    for days, kg, litres, source in (
+        (131, 5.0, 2.35, "Gooseberries, plot 9"), (128, 6.2, 2.75, "Gooseberries, plot 9"),
+        (122, 4.1, 1.95, "Gooseberries, plot 3"),
+    ):  # fmt: skip
+        _gooseberries(orm, jorin, now - timedelta(days=days), kg, litres, source)
+    for days, kg, litres in ((119, 4.0, 2.95), (117, 5.2, 3.7), (112, 4.4, 1.9)):
+        _redcurrants(orm, wenna, now - timedelta(days=days), kg, litres)
+    _currants_in_jars(orm, oda, now - timedelta(days=110))
+    _rosehips(orm, wenna, now - timedelta(days=6))
+    for days, kg, litres in ((88, 5.0, 2.55), (79, 5.0, 2.4)):
+        _damsons_before(orm, oda, now - timedelta(days=days), kg, litres)
+    for days, new in (
+        (1, intake.NewLot("blackcurrant", "3 kg", source="Row 3, from the freezer", form="frozen",
+                          where="frozen")),
+        (2, intake.NewLot("quince", "18 quinces", source="Quince by the shed", source_kind="tree",
+                          picked_on=(now - timedelta(days=3)).date())),
+        (1, intake.NewLot("gooseberry", "half a crate", source="Plot 9", source_kind="plot",
+                          picked_on=(now - timedelta(days=4)).date(), ripeness="ripe")),
+    ):  # fmt: skip
+        intake.take_in(orm, oda, new, now - timedelta(days=days))
+
+
+def _gooseberries(
+    orm: Orm, who: Who, began: datetime, kg: float, litres: float, source: str
+) -> None:
+    """Drained under weight overnight, pressed twice."""
+    request = PlanRequest(
+        "gooseberry", kg, jar_kinds=("pint",), source=source, method_key="weighted_gooseberry"
+    )
+    cook = Cook(orm, who, batches.start(orm, who, request, began))
+    at = cook.work(began, "sort", 25)
+    at = cook.work(at, "mash", 15)
+    at = cook.work(at, "drain_cold", 60 * 12, volume_ml=1000 * litres, brix=10.4)
+    at = cook.work(at, "press_again", 45, volume_ml=690 * litres, brix=5.6)
+    at = cook.work(at, "combine", 5)
+    at = cook.work(at, "strain", 12, volume_ml=1660 * litres)
+    jars = int(1660 * litres * 1.03 / 473)
+    cook.can(at, "pint", jars, 0)
+
+
+def _redcurrants(orm: Orm, who: Who, began: datetime, kg: float, litres: float) -> None:
+    """Simmered and hung; the last lot came off wet from the rain and gave little."""
+    request = PlanRequest(
+        "redcurrant", kg, jar_kinds=("pint",), source="Redcurrants, row 2",
+        method_key="simmered_redcurrant",
+    )  # fmt: skip
+    cook = Cook(orm, who, batches.start(orm, who, request, began))
+    at = cook.work(began, "soak", 12)
+    at = cook.work(at, "sort", 10)
+    at = cook.work(at, "simmer", 25)
+    at = cook.work(at, "drain", 60 * 4.5, volume_ml=1000 * litres, brix=9.6)
+    cook.can(at, "pint", int(1000 * litres * 1.03 / 473), 0)
+
+
+def _currants_in_jars(orm: Orm, who: Who, began: datetime) -> None:
+    """Whole redcurrants with sugar and boiling water, colouring through since summer."""
+    request = PlanRequest(
+        "redcurrant", 1.6, jar_kinds=("pint",), source="Redcurrants, row 2",
+        method_key="redcurrants_in_the_jar",
+    )  # fmt: skip
+    cook = Cook(orm, who, batches.start(orm, who, request, began))
+    at = cook.work(began, "soak", 10)
+    at = cook.work(at, "sort", 12, mass_g=1540)
+    at = cook.work(at, "infuse", 25)
+    cook.into_jars(at, "pint", 10, 0)
+
+
+def _rosehips(orm: Orm, who: Who, began: datetime) -> None:
+    """Covered with water that nobody measured, kept cold."""
+    request = PlanRequest(
+        "rosehip", 1.4, keep="chill", jar_kinds=("m500",), source="Hedge by the gate",
+        method_key="rosehip_steep",
+    )  # fmt: skip
+    cook = Cook(orm, who, batches.start(orm, who, request, began))
+    at = cook.work(began, "sort", 15)
+    at = cook.work(at, "steep", 130, volume_ml=1750, depth_cm=4.6)
+    at = cook.work(at, "strain", 12, volume_ml=1700)
+    cook.heat(at + timedelta(minutes=15), 90.0)
+    cook.fill(at + timedelta(minutes=25), "m500", 3, 0)
+    cook.work(at + timedelta(minutes=90), "chill", 5)
+
+
+def _damsons_before(orm: Orm, who: Who, began: datetime, kg: float, litres: float) -> None:
+    """One load of damsons each, steam-juiced."""
+    request = PlanRequest("damson", kg, jar_kinds=("pint",), source="Damson hedge, plot 14")
+    cook = Cook(orm, who, batches.start(orm, who, request, began))
+    rows = queries.of_batch(orm, who.household_id, Operation, cook.batch.id)
+    loads = sum(o.kind == "steam_juice" for o in rows)
+    at = began + timedelta(minutes=10)
+    for load in range(1, loads + 1):
+        cook.steam(at, load, litres / loads, 13.3)
+        at += timedelta(minutes=75)
+    cook.can(at, "pint", int(1000 * litres * 1.03 / 473), 0)
 
 
 def _damsons_on_the_shelf(orm: Orm, who: Who, now: datetime) -> None:

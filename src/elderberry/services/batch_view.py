@@ -10,13 +10,22 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import heat, juicing, lifecycle, materials, process, readings
 from elderberry.core import jars as jar_kinds
-from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
+from elderberry.core.flow import Step
+from elderberry.core.kinds import Choice, kind
 from elderberry.core.lifecycle import Phase, StepState
-from elderberry.services import jar_view
+from elderberry.services import balances, jar_view, waters
 from elderberry.services.folder import STARTS_BY_ITSELF, Folder, jar_ids, seal_from, text, title
-from elderberry.services.plans import FlowLot, FlowOperation, JarCount, ProcessView, estimate_from
+from elderberry.services.plan_view import (
+    FlowLot,
+    FlowOperation,
+    JarCount,
+    ProcessView,
+    estimate_from,
+    method_view,
+    questions,
+)
 from elderberry.services.views import (
     Askable,
     BatchLine,
@@ -31,12 +40,6 @@ from elderberry.services.who import Who
 from elderberry.store import Batch, Lot, Operation, Reading, queries
 
 PAN_WARNING = timedelta(minutes=10)
-ASKED = {
-    "steam_juice": ("volume_ml", "brix", "ph"),
-    "heat_to": ("temp_c", "brix", "ph", "volume_ml"),
-    "boil_through": ("temp_c", "brix", "ph"),
-}
-"""What may be read at each kind of step."""
 UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
 
 
@@ -58,7 +61,8 @@ def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
         source=fruit_lot.source or "",
         picked_on=fruit_lot.picked_on,
         keep=batch.keep,
-        method=methods.method(batch.method_key).name,
+        form=batch.load.get("form", "fresh"),
+        method=method_view(folder.method, batch.method_key.startswith("own_")),
         started_at=batch.started_at,
         started_by=folder.people.get(batch.started_by, ""),
         version=batch.version,
@@ -97,7 +101,6 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
     state = folder.states[operation.id]
     waits = folder.waits_for(operation)
     station = folder.stations.get(operation.station_id or 0)
-    lot = folder.lot_of(operation)
     packed = folder.packing() if operation.kind == "fill" else None
     shared = jar_kinds.share(packed, folder.hot_ml) if packed and packed.leftover_kind else None
     edges = folder.edges[operation.id]
@@ -132,10 +135,14 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         cautions=[f for f in folder.cautions if f.place == operation.kind],
         stops=_stops(folder, operation),
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
-        asks=[_askable(q, lot) for q in ASKED.get(operation.kind, ())],
+        asks=_asks(folder, operation),
         pan=_pan(folder, operation, state),
         target_c=operation.params.get("target"),
         inside=_inside(folder, operation, state.minutes),
+        water=waters.of_step(folder, operation),
+        balance=balances.of_step(folder, operation),
+        choices=_choices(folder, operation),
+        questions=questions("fill", folder.said) if operation.kind == "fill" else [],
         packing=_counts(packed.jars) if packed else [],
         part_kind=packed.leftover_kind if packed else None,
         part_ml=packed.leftover_ml if packed else 0.0,
@@ -180,15 +187,40 @@ def _stops(folder: Folder, operation: Operation) -> list[Finding]:
     return list(folder.tested_time(kinds or planned).stops)
 
 
-def _askable(quantity: str, lot: Lot | None) -> Askable:
+def _asks(folder: Folder, operation: Operation) -> list[Askable]:
+    """What may be read at a step with the instruments that this kitchen has."""
+    there = set(folder.instruments)
+    found = []
+    for quantity in kind(operation.kind).asks:
+        by = [i for i, (reads, _) in readings.INSTRUMENTS.items() if reads == quantity]
+        usable = [i for i in by if i in there or i == "boiling"]
+        if usable and (quantity != "depth_cm" or folder.asks_depth(operation)):
+            found.append(_askable(folder, operation, quantity, usable))
+    return found
+
+
+def _askable(
+    folder: Folder, operation: Operation, quantity: str, instruments: list[str]
+) -> Askable:
     what = readings.quantity(quantity)
-    instruments = [i for i, (reads, _) in readings.INSTRUMENTS.items() if reads == quantity]
-    about = lot if quantity in UNITS_OF_LOT else None
-    predicted = estimate_from(about.predicted.get(quantity)) if about else None
+    lot = folder.lot_of(operation) if quantity in UNITS_OF_LOT else None
+    predicted = estimate_from(lot.predicted.get(quantity)) if lot else None
     return Askable(
         quantity, what.name, what.unit, what.lo, what.hi, instruments,
-        about.id if about else None, predicted,
+        lot.key if lot else None, predicted,
     )  # fmt: skip
+
+
+def _choices(folder: Folder, operation: Operation) -> list[str]:
+    """What was chosen about a step that cooks do differently, in words."""
+    if "step" not in operation.params:
+        return []
+    step = next((s for s in folder.method.steps if s.key == operation.params["step"]), None)
+    return [_chosen(step, choice) for choice in kind(step.kind).choices] if step else []
+
+
+def _chosen(step: Step, choice: Choice) -> str:
+    return f"{choice.label}: {choice.option(str(step.chosen(choice.key))).label}"
 
 
 def _reading(folder: Folder, reading: Reading) -> ReadingView:
@@ -210,12 +242,13 @@ def _reading(folder: Folder, reading: Reading) -> ReadingView:
         predicted=predicted,
         agreement=word,
         words=words,
+        corrected=reading.id in folder.corrected,
     )
 
 
 def _pan(folder: Folder, operation: Operation, state: StepState) -> PanView | None:
     """The water pan of a running steam load, since its start or its last refill."""
-    if operation.kind != "steam_juice" or state.phase is not Phase.RUNNING:
+    if operation.kind not in {"steam_juice", "steam_on"} or state.phase is not Phase.RUNNING:
         return None
     refills = [
         e.at
@@ -232,7 +265,7 @@ def _pan(folder: Folder, operation: Operation, state: StepState) -> PanView | No
 
 def lot_view(folder: Folder, lot: Lot) -> LotView:
     """A lot with its newest readings beside its predictions."""
-    newest = {q: folder.measured(lot.id, q) for q in ("volume_ml", "brix", "ph")}
+    newest = {q: folder.measured(lot.id, q) for q in ("mass_g", "volume_ml", "brix", "ph")}
     agreement = {}
     for quantity, reading in newest.items():
         predicted = estimate_from(lot.predicted.get(quantity))
@@ -251,6 +284,8 @@ def lot_view(folder: Folder, lot: Lot) -> LotView:
         name=lot.name,
         fruit_key=lot.fruit_key,
         predicted=flow_lot(lot),
+        now_ml=folder.volume_of(lot),
+        mass_g=value("mass_g"),
         volume_ml=value("volume_ml"),
         brix=value("brix"),
         ph=value("ph"),
@@ -274,6 +309,10 @@ def _flow_operation(folder: Folder, operation: Operation) -> FlowOperation:
         minutes=Estimate(operation.minutes_lo, operation.minutes, operation.minutes_hi),
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
+        step=operation.params.get("step", ""),
+        station=kind(operation.kind).station,
+        hands=text(operation, "hands"),
+        look_for=text(operation, "look_for"),
     )
 
 

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from dataclasses import asdict
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials
+from elderberry.core import flow, materials, wiring
 from elderberry.core import method as methods
 from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
-from elderberry.core.operations import Lot, Operation
-from elderberry.services import kitchens, plans
+from elderberry.core.flow import Lot, Operation
+from elderberry.services import intake, kitchens, plan_view, plans
 from elderberry.services.errors import NotFound
+from elderberry.services.plan_view import predictions
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Household, OperationLot, queries
 from elderberry.store import Lot as StoredLot
@@ -37,6 +39,7 @@ def start(
     orm.scalar(select(Household).where(Household.id == who.household_id).with_for_update())
     if key and (done := queries.by_idempotency_key(orm, who.household_id, key)):
         return find(orm, who, done.batch_id or 0)
+    request = intake.filled_in(orm, who, request) if request.lot_id else request
     plan = plans.make(orm, who, request)
     for stop in plan.verdict.stops:
         if not stop.in_cook:
@@ -98,18 +101,19 @@ def _store_batch(
     came_in = StoredLot(
         household_id=who.household_id,
         key="fruit",
-        kind="fruit",
-        name=fruit.name,
+        kind=plan.load.lot_kind,
+        name=flow.name_of(plan.load),
         fruit_key=fruit.key,
-        predicted=_predictions(plan.lots["fruit"]),
+        predicted=predictions(plan.lots["fruit"]),
         mass_g=plan.load.fruit_kg * 1000,
         source=request.source or None,
         picked_on=request.picked_on,
         created_at=now,
+        from_lot_id=request.lot_id,
     )
     orm.add(came_in)
     orm.flush()
-    view = plans.view(plan)
+    view = plan_view.view(plan)
     batch = Batch(
         household_id=who.household_id,
         code=_next_code(orm, who, fruit.key, now),
@@ -119,14 +123,7 @@ def _store_batch(
         fruit_key=fruit.key,
         fruit_lot_id=came_in.id,
         keep=plan.load.keep,
-        load={
-            "fruit_kg": plan.load.fruit_kg,
-            "brix": request.brix,
-            "ph": request.ph,
-            "lid_lifts": request.lid_lifts,
-            "ingredients_g": dict(plan.load.ingredients_g),
-            "jar_kinds": list(plan.load.jar_kinds),
-        },
+        load=_load(plan, request),
         predicted={
             "juice_l": asdict(plan.juice_l),
             "minutes": asdict(plan.minutes),
@@ -142,6 +139,26 @@ def _store_batch(
     orm.flush()
     came_in.batch_id = batch.id
     return batch
+
+
+def _load(plan: methods.Plan, request: plans.PlanRequest) -> Json:
+    """What was asked for, with the flow as it was then: a method may have moved on since."""
+    return {
+        "fruit_kg": plan.load.fruit_kg,
+        "form": plan.load.form,
+        "brix": request.brix,
+        "ph": request.ph,
+        "ingredients_g": dict(plan.load.ingredients_g),
+        "jar_kinds": list(plan.load.jar_kinds),
+        "said": sorted(plan.load.said),
+        "watered_down": plan.watered_down,
+        "method": _method(plan.method),
+    }
+
+
+def _method(method: methods.Method) -> dict[str, Any]:
+    row = asdict(method)
+    return {**row, "steps": wiring.rows_of(method.steps)}
 
 
 def _next_code(orm: Orm, who: Who, fruit_key: str, now: datetime) -> str:
@@ -169,7 +186,7 @@ def _store_lot(
         kind=lot.kind,
         name=lot.name,
         fruit_key=plan.load.fruit_key,
-        predicted=_predictions(lot),
+        predicted=predictions(lot),
         created_at=now,
     )
     orm.add(row)
@@ -177,26 +194,24 @@ def _store_lot(
     return row.id
 
 
-def _predictions(lot: Lot) -> Json:
-    flow = plans.flow_lot(lot)
-    return {
-        name: plans.estimate_json(getattr(flow, name))
-        for name in ("mass_g", "volume_ml", "brix", "ph")
-    }
-
-
 def _store_operation(
     orm: Orm, who: Who, batch: Batch, operation: Operation, position: int, lots: dict[str, int]
 ) -> StoredOperation:
     row = add_operation(
         orm, who, batch, operation.key, operation.kind, position,
-        operation.minutes, dict(operation.params),
+        operation.minutes, _params(operation),
     )  # fmt: skip
     sides = [("in", operation.takes), ("out", operation.gives)]
     for side, keys in sides:
         for lot in keys:
             connect(orm, who, row, lots[lot], side)
     return row
+
+
+def _params(operation: Operation) -> Json:
+    """The figures of its words, with the step of the method it belongs to and what it holds."""
+    holds = asdict(operation.holds_l) if operation.holds_l else None
+    return {**operation.params, "step": operation.step, "holds_l": holds}
 
 
 def add_operation(

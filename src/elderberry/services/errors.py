@@ -3,6 +3,7 @@
 ServiceError
 ├── NotFound        no such thing in this household
 ├── Conflict        it does not fit how things stand; carries a stable code
+├── NotAllowed      only a keeper of the household may do this
 ├── FieldError      an entry that cannot be, with a pointer to its field
 ├── SignInFailed    no such person, or another password
 └── TooManyTries    sign-in is locked for a while
@@ -28,6 +29,13 @@ class Conflict(ServiceError):
     def __init__(self, code: str, message: str) -> None:
         self.code = code
         super().__init__(message)
+
+
+class NotAllowed(ServiceError):
+    """Only a keeper of the household may do this."""
+
+    def __init__(self, what: str) -> None:
+        super().__init__(f"Only a keeper of this household may {what}. Nothing was changed.")
 
 
 class FieldError(ServiceError):

@@ -12,22 +12,27 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as jar_kinds
 from elderberry.core import kitchen as core_kitchen
-from elderberry.core import lifecycle, process, readings, sugar, tables
+from elderberry.core import lifecycle, process, readings, sugar
+from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
+from elderberry.core.follow import Known, Made, follow, now
+from elderberry.core.kinds import EXTRACTING, kind, kinds
 from elderberry.core.lifecycle import Phase, StepEvent, StepState
 from elderberry.core.rules import Facts, standing
-from elderberry.services import batches, kitchens, own_processes
-from elderberry.services.plans import estimate_from
+from elderberry.services import batches, kitchens, own_processes, waters
+from elderberry.services.plan_view import estimate_from
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Lot, Operation, Person, Reading, Station, queries
 
 STEP_EVENTS = {kind for _, kind in lifecycle.TRANSITIONS}
 SECOND_GO = 100
 """Canner loads numbered above this are of jars whose seal failed the first time."""
+KEEPS_ACIDITY = {"strain", "settle", "skim", "combine", "split", "heat_to", "boil_through"}
+"""Steps through which a meter's reading carries: nothing joins but juice, or acid."""
 EXCLUSIVE = {"juicer", "burner", "canner"}
 """Stations that hold one step at a time."""
-STARTS_BY_ITSELF = {"heat_to", "fill", "seal_check", "chill", "freeze"}
+STARTS_BY_ITSELF = {key for key, what in kinds().items() if not what.timed}
 """Steps with nothing to time: a reading or Done starts them, so nobody presses twice."""
 
 
@@ -86,10 +91,16 @@ class Folder:
         """The kitchen as the core computes with it."""
         return kitchens.for_core(self.orm, self.who)
 
+    @cached_property
+    def method(self) -> methods.Method:
+        """The method as it was when the batch began."""
+        row = self.batch.load.get("method")
+        return methods.of_row(row) if row else methods.method(self.batch.method_key)
+
     @property
     def product(self) -> str:
         """The product whose rows this juice takes."""
-        return process.juice_product(self.batch.fruit_key)
+        return self.method.product_of(self.batch.fruit_key)
 
     @cached_property
     def own_process(self) -> process.OwnProcess | None:
@@ -99,14 +110,24 @@ class Folder:
     @cached_property
     def cautions(self) -> list[Finding]:
         """Cautions and notes at their places, for this fruit and these steps."""
+        load = self.batch.load
+        litres = max(self.juice_ml()[0].typ / 1000.0, 1e-9)
         return standing(
             Facts(
                 operations=frozenset(o.kind for o in self.operations),
                 fruits=frozenset({self.batch.fruit_key}),
                 closures=frozenset(jar_kinds.kind(j.jar_kind).closure for j in self.jars),
                 keep=self.batch.keep,
+                ingredients={k: g / litres for k, g in load.get("ingredients_g", {}).items()},
+                said=self.said,
             )
         )
+
+    @property
+    def said(self) -> frozenset[str]:
+        """What the cook has said, in Plan and since."""
+        since = [word for e in self.events if e.kind == "said" for word in e.data["words"]]
+        return frozenset((*self.batch.load.get("said", ()), *since))
 
     @cached_property
     def states(self) -> dict[int, StepState]:
@@ -142,45 +163,98 @@ class Folder:
         return shared and station is not None and station.kind in EXCLUSIVE
 
     def lot_of(self, operation: Operation) -> Lot | None:
-        """The juice that a reading at this step is about."""
+        """What a reading at this step is about: the main thing that comes out of it."""
         ids = self.edges[operation.id]["out"]
-        return next((self.lots[i] for i in ids if self.lots[i].kind == "juice"), None)
+        return self.lots[ids[0]] if ids else None
 
     def measured(self, lot_id: int, quantity: str) -> Reading | None:
         """A lot's newest reading of a quantity."""
         found = [r for r in self.readings if r.lot_id == lot_id and r.quantity == quantity]
         return found[-1] if found else None
 
+    @cached_property
+    def instruments(self) -> list[str]:
+        """What there is to read with."""
+        return list(kitchens.stored(self.orm, self.who).instruments)
+
+    @cached_property
+    def corrected(self) -> set[int]:
+        """Readings that a later entry put right."""
+        return {e.data["reading"] for e in self.events if e.kind == "corrected"}
+
+    def asks_depth(self, operation: Operation) -> bool:
+        """Whether a step holds water that nobody measured, so that the pot's depth would tell."""
+        return operation.params.get("water_known") == Evidence.READ.value
+
     @property
     def finished(self) -> bool:
         """Whether every step is over."""
         return all(self.phase(o) in {Phase.DONE, Phase.DROPPED} for o in self.operations)
 
+    @cached_property
+    def known(self) -> dict[int, Known]:
+        """Every lot as a multiple of what was predicted of it, by what has been read."""
+        made = [
+            Made(
+                self.edges[o.id]["in"], self.edges[o.id]["out"],
+                waters.beyond_g(self.readings, o, self.kitchen),
+            )
+            for o in self.operations
+        ]  # fmt: skip
+        masses = {i: estimate_from(lot.predicted["mass_g"]) for i, lot in self.lots.items()}
+        return follow(made, {i: m for i, m in masses.items() if m}, self._read())
+
+    def _read(self) -> dict[int, float]:
+        """Lots whose litres or kilos were read, as multiples of their prediction."""
+        found = {}
+        for lot_id, lot in self.lots.items():
+            for quantity in ("mass_g", "volume_ml"):
+                reading = self.measured(lot_id, quantity)
+                predicted = estimate_from(lot.predicted[quantity])
+                if reading is not None and predicted is not None and predicted.typ > 0:
+                    found[lot_id] = reading.value / predicted.typ
+        return found
+
+    def volume_of(self, lot: Lot) -> Estimate:
+        """A lot's volume as it is known now [mL]."""
+        predicted = estimate_from(lot.predicted["volume_ml"])
+        assert predicted is not None  # every lot was stored with its volume
+        share = readings.quantity("volume_ml").error_share
+        return now(predicted, self.known[lot.id], share)
+
+    @cached_property
+    def filled_lots(self) -> list[Lot]:
+        """What goes into the jars."""
+        step = next((o for o in self.operations if o.kind == "fill"), None)
+        return [self.lots[i] for i in self.edges[step.id]["in"]] if step else []
+
     def juice_ml(self) -> tuple[Estimate, float]:
-        """Juice in all [mL], measured loads beside predicted ones, and the measured part of it."""
-        lo = typ = hi = drawn = 0.0
-        for lot in self.lots.values():
-            if not lot.key.startswith("juice"):
-                continue
-            reading = self.measured(lot.id, "volume_ml")
-            predicted = estimate_from(lot.predicted["volume_ml"])
-            if reading is not None:
-                drawn += reading.value
-                spread = readings.quantity("volume_ml").half_width(reading.value)
-                lo, typ, hi = (
-                    lo + reading.value - spread,
-                    typ + reading.value,
-                    hi + reading.value + spread,
-                )
-            elif predicted is not None:
-                lo, typ, hi = lo + predicted.lo, typ + predicted.typ, hi + predicted.hi
-        evidence = Evidence.MEASURED if drawn else Evidence.TYPICAL
-        return Estimate(lo, typ, hi, evidence), drawn
+        """What will be filled [mL], as read or predicted; and what has been drawn and measured."""
+        volumes = [self.volume_of(lot) for lot in self.filled_lots]
+        drawn = sum(
+            reading.value
+            for operation in self.operations
+            if operation.kind in EXTRACTING
+            for i in self.edges[operation.id]["out"]
+            if self.lots[i].kind == "juice"
+            and (reading := self.measured(i, "volume_ml")) is not None
+        )
+        whole = Estimate(
+            sum(v.lo for v in volumes), sum(v.typ for v in volumes), sum(v.hi for v in volumes),
+            Evidence.MEASURED if drawn else Evidence.TYPICAL,
+        )  # fmt: skip
+        return whole, drawn
+
+    @property
+    def is_hot(self) -> bool:
+        """Whether it is filled hot, so that it takes more room than it was measured with."""
+        return any(o.kind in {"heat_to", "boil_through"} for o in self.operations)
 
     @property
     def hot_ml(self) -> float:
         """The juice there is now, as it fills hot [mL]."""
-        return self.juice_ml()[0].typ / float(sugar.hot_ratio(process.FILL_C))
+        ratio = float(sugar.hot_ratio(process.FILL_C)) if self.is_hot else 1.0
+        return self.juice_ml()[0].typ / ratio
 
     def packing(self) -> jar_kinds.Packing:
         """The juice there is now, as it fills hot, in the jars that were chosen."""
@@ -192,16 +266,26 @@ class Folder:
         return jar_kinds.pack(self.hot_ml, stock, largest, self.kitchen.canner.jars)
 
     def meter_ph(self) -> float | None:
-        """The meter's pH of what is filled: the pooled juice's, else the least sharp load's."""
-        by_lot: dict[str, float] = {}
-        for reading in self.readings:
-            if reading.instrument == "ph_meter" and reading.lot_id in self.lots:
-                by_lot[self.lots[reading.lot_id].key] = reading.value
-        if "hot" in by_lot:
-            return by_lot["hot"]
-        loads = [lot.key for lot in self.lots.values() if lot.key.startswith("juice")]
-        read_all = loads and all(key in by_lot for key in loads)
-        return max(by_lot.values()) if read_all else None
+        """The meter's pH of what is filled: its own, else the least sharp of all that made it."""
+        return self._meter_ph([lot.id for lot in self.filled_lots])
+
+    def _meter_ph(self, lots: Sequence[int]) -> float | None:
+        found = [self._meter_ph_of(lot) for lot in lots]
+        return None if not found or None in found else max(p for p in found if p is not None)
+
+    def _meter_ph_of(self, lot_id: int) -> float | None:
+        """A lot's own reading, or that of what went into it; added acid only makes it sharper."""
+        read = [
+            r.value for r in self.readings
+            if r.lot_id == lot_id and r.quantity == "ph" and r.instrument == "ph_meter"
+        ]  # fmt: skip
+        if read:
+            return read[-1]
+        maker = next((o for o in self.operations if lot_id in self.edges[o.id]["out"]), None)
+        if maker is None or maker.kind not in KEEPS_ACIDITY:
+            return None
+        takes = [i for i in self.edges[maker.id]["in"] if self.lots[i].key != "added"]
+        return self._meter_ph(takes)
 
     def tested_time(self, kinds: Sequence[str]) -> process.Lookup:
         """What the tables say of this juice in these jars, with what has been read so far."""
@@ -217,29 +301,32 @@ class Folder:
             self._predicted_ph_hi(),
             place="process",
             own=self.own_process,
-            must_read=self._read_too_high(),
+            must_read=self._must_read(),
         )
 
-    def _read_too_high(self) -> bool:
-        """Whether the juice had read over the limit before acid was stirred in."""
+    def _must_read(self) -> bool:
+        """Whether a meter has to speak whatever the row's gate: it had read too high before acid
+        was stirred in, or water has made a table's juice into something weaker.
+        """
         given = self.batch.load.get("ph")
         limit = process.ph_limit(self.product, self.batch.fruit_key)
-        return given is not None and limit is not None and given > limit
+        too_high = given is not None and limit is not None and given > limit
+        return too_high or bool(self.batch.load.get("watered_down"))
 
     def _known_ph(self) -> float | None:
         """What a meter has shown of the juice; the fruit's own reading counts where nothing was
         stirred in since.
         """
         read = self.meter_ph()
-        if read is not None or self.batch.load.get("ingredients_g"):
+        joined = any(lot.kind in {"water", "added"} for lot in self.lots.values())
+        if read is not None or joined:
             return read
         given = self.batch.load.get("ph")
         return float(given) if given is not None else None
 
     def _predicted_ph_hi(self) -> float | None:
-        hot = next((lot for lot in self.lots.values() if lot.key == "hot"), None)
-        predicted = estimate_from(hot.predicted["ph"]) if hot else None
-        return predicted.hi if predicted else None
+        found = [estimate_from(lot.predicted["ph"]) for lot in self.filled_lots]
+        return max((ph.hi for ph in found if ph), default=None)
 
 
 def replay(operation: Operation, events: Sequence[Event], people: Mapping[int, str]) -> StepState:
@@ -267,8 +354,8 @@ def title(operation: Operation) -> str:
 
 def text(operation: Operation, key: str) -> str:
     """A step's words with its own figures."""
-    words = tables.document("operations")[operation.kind]
-    return str(words[key]).format(**operation.params)
+    what = kind(operation.kind)
+    return what.words[key].format(**{**what.usual, **operation.params})
 
 
 def jar_ids(folder: Folder, operation: Operation) -> list[int]:

@@ -46,24 +46,25 @@ def _view(jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay]
         batch_id=batch.id,
         batch_code=batch.code,
         colour=materials.fruit(batch.fruit_key).colour,
-        best_by=best_by(jar, place, stays) if place else None,
+        best_by=best_by(jar, place, stays, batch) if place else None,
     )
 
 
-def life_row(jar: Jar, place: Place) -> storage.LifeRow:
+def life_row(jar: Jar, place: Place, batch: Batch) -> storage.LifeRow:
     """The quality clock that runs for a jar where it stands."""
+    life = (batch.load.get("method") or {}).get("life") or {}
     if place.kind == "freezer":
-        return storage.life_row("frozen", "juice")
+        return storage.life_row("frozen", life.get("freeze", "juice"))
     if jar.seal == Seal.SEALED:
-        return storage.canned_row("juice")
+        return storage.life_row("canned_sealed", life.get("shelf", "juice"))
     if jar.process:
         return storage.canned_row("juice", sealed=False)
-    return storage.life_row("chilled_unopened", "juice_unprocessed")
+    return storage.life_row("chilled_unopened", life.get("chill", "juice_unprocessed"))
 
 
-def best_by(jar: Jar, place: Place, stays: list[storage.Stay]) -> BestByView | None:
+def best_by(jar: Jar, place: Place, stays: list[storage.Stay], batch: Batch) -> BestByView | None:
     """Best-by from the places a jar has been; None where its clock does not hold there."""
-    row = life_row(jar, place)
+    row = life_row(jar, place, batch)
     if not storage.holds_at(row, place.temp_c):
         return None
     past = [s for s in stays if storage.holds_at(row, s.temp_c)]

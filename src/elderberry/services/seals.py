@@ -16,7 +16,7 @@ from elderberry.services import batches, kitchens
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.fillings import add_canner_load
 from elderberry.services.folder import SECOND_GO, Folder, jar_ids
-from elderberry.services.plans import process_view
+from elderberry.services.plan_view import process_view
 from elderberry.services.who import Who
 from elderberry.store import Jar, Place, queries
 

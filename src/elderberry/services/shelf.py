@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, datetime
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services import batch_view, jar_view
+from elderberry.core.findings import Level
+from elderberry.core.rules import Facts, standing
+from elderberry.services import batch_view, batches, jar_view
 from elderberry.services.errors import NotFound
 from elderberry.services.folder import folder_of
-from elderberry.services.plans import ProcessView
+from elderberry.services.plan_view import ProcessView, questions
 from elderberry.services.views import (
     JarMoment,
     JarPage,
@@ -27,13 +30,14 @@ SAID = {
     "reprocessed": "to be processed again with a new lid",
     "chilled": "into the refrigerator",
     "frozen": "into the freezer",
+    "spoiled": "found spoiled, thrown away untasted",
 }
 
 
 def view(orm: Orm, who: Who) -> ShelfView:
     """Every jar that stands somewhere."""
-    batches = {b.id: b for b in queries.all_of(orm, who.household_id, Batch)}
-    jars = jar_view.views(orm, who, queries.jars_on_places(orm, who.household_id), batches)
+    made = {b.id: b for b in queries.all_of(orm, who.household_id, Batch)}
+    jars = jar_view.views(orm, who, queries.jars_on_places(orm, who.household_id), made)
     jars.sort(key=lambda j: (j.best_by.typ if j.best_by else FAR_OFF, j.code))
     places = sorted(queries.all_of(orm, who.household_id, Place), key=lambda p: p.position)
     return ShelfView(
@@ -63,6 +67,8 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     record = dict(jar.process)
     boiled_from, boiled_until = (record.pop(k, None) for k in ("boiled_from", "boiled_until"))
     lost = record.pop("boils_lost", 0)
+    events = queries.jar_events(orm, who.household_id, jar.id)
+    said = frozenset(w for e in events if e.kind == "spoiled" for w in e.data["words"])
     return JarPage(
         jar=shown,
         process=ProcessView(**record) if record else None,
@@ -70,12 +76,28 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
         boiled_until=_moment(boiled_until),
         boils_lost=lost,
         batch=batch,
-        moments=[
-            JarMoment(e.kind, e.at, people.get(e.person_id, ""), _said(e))
-            for e in queries.jar_events(orm, who.household_id, jar.id)
-        ],
+        moments=[JarMoment(e.kind, e.at, people.get(e.person_id, ""), _said(e)) for e in events],
         siblings=[j for j in batch.jars if j.id != jar.id],
+        questions=questions("jar", said),
+        findings=[f for f in standing(Facts(said=said)) if f.level is Level.STOP],
     )
+
+
+def give_up(orm: Orm, who: Who, jar_id: int, words: Sequence[str], now: datetime) -> None:
+    """A jar that looks or smells wrong leaves its place, untasted; what was seen stays on record.
+
+    Raises:
+        NotFound: missing, or another household's.
+    """
+    jar = queries.one(orm, who.household_id, Jar, jar_id, lock=True)
+    if jar is None:
+        raise NotFound("jar")
+    batch = queries.one(orm, who.household_id, Batch, jar.batch_id)
+    asked = {q.word for q in questions("jar", ())}
+    data = {"words": sorted(asked & set(words)), "code": jar.code}
+    batches.record(orm, who, now, "spoiled", batch=batch, jar_id=jar.id, data=data)
+    jar.place_id = None
+    orm.flush()
 
 
 def _said(event: Event) -> str:

@@ -17,7 +17,7 @@ from elderberry.core import lifecycle, process, readings, sugar
 from elderberry.core.errors import OutOfRange, Refusal, Unknown
 from elderberry.core.lifecycle import Phase, StepEvent
 from elderberry.core.rules import refuse
-from elderberry.services import batches, kitchens, seals
+from elderberry.services import batches, intake, kitchens, seals
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.fillings import fill_jars
 from elderberry.services.folder import (
@@ -29,9 +29,13 @@ from elderberry.services.folder import (
     seal_from,
     title,
 )
+from elderberry.services.plan_view import estimate_from, questions
 from elderberry.services.who import Who
-from elderberry.store import Operation, Reading, queries
+from elderberry.store import Lot, Operation, Reading, queries
 from elderberry.store.base import Json
+
+MOST_OUT = 1.25
+"""How much more than went in may come out before a reading is taken for a slip [-]."""
 
 
 @dataclass(frozen=True)
@@ -41,6 +45,8 @@ class ReadingEntry:
     quantity: str
     value: float
     instrument: str
+    lot_key: str | None = None
+    """Which of the lots that come out; the main one when not said."""
 
 
 @dataclass(frozen=True)
@@ -62,6 +68,8 @@ class Finish:
     shared: bool = False
     """The leftover was shared among the jars, so that none is part-filled."""
     place_id: int | None = None
+    said: tuple[str, ...] = ()
+    """What only the cook can say of the jars, in words of the rule book."""
 
 
 @dataclass
@@ -163,6 +171,29 @@ def take_reading(made: Change, entry: ReadingEntry) -> None:
     _take_reading(made, entry)
 
 
+def correct(made: Change, reading_id: int, value: float) -> None:
+    """Put a mistaken reading right: the old one stays on record, the new one counts.
+
+    Raises:
+        NotFound: this step has no such reading.
+        FieldError: a value that cannot be.
+    """
+    old = next(
+        (
+            r
+            for r in made.folder.readings
+            if (r.id, r.operation_id) == (reading_id, made.operation.id)
+        ),
+        None,
+    )
+    if old is None:
+        raise NotFound("reading")
+    lot = made.folder.lots.get(old.lot_id or 0)
+    entry = ReadingEntry(old.quantity, value, old.instrument, lot.key if lot else None)
+    new = _take_reading(made, entry)
+    made.log("corrected", {"reading": old.id, "by": new.id})
+
+
 def lengthen(made: Change, minutes: float, reason: str) -> None:
     """Add minutes to a step's timer, with the reason."""
     made.append("lengthened", {"minutes": minutes, "reason": reason})
@@ -188,16 +219,28 @@ def _check_ready(made: Change) -> None:
 
 
 def _check_station(made: Change) -> None:
-    """One step at a time on a juicer, burner or canner, whichever batch it belongs to."""
+    """One step at a time on a juicer, burner or canner; another one of its kind that is free will
+    do as well.
+    """
     station = made.folder.stations.get(made.operation.station_id or 0)
     if station is None or station.kind not in EXCLUSIVE:
         return
-    for other in queries.operations_in_use(made.orm, made.who.household_id):
-        if other.station_id == station.id and other.id != made.operation.id:
-            raise Conflict(
-                "station-busy",
-                f"{station.name} is still busy with: {title(other)}. Finish that step first.",
-            )
+    in_use = {
+        other.station_id: other
+        for other in queries.operations_in_use(made.orm, made.who.household_id)
+        if other.id != made.operation.id
+    }
+    if station.id not in in_use:
+        return
+    alike = [s for s in kitchens.stations(made.orm, made.who) if s.kind == station.kind]
+    free = next((s for s in alike if s.id not in in_use), None)
+    if free is None:
+        raise Conflict(
+            "station-busy",
+            f"{station.name} is still busy with: {title(in_use[station.id])}. "
+            "Finish that step first.",
+        )
+    made.operation.station_id = free.id
 
 
 def _start_by_itself(made: Change) -> None:
@@ -256,7 +299,7 @@ _MAY_START: Mapping[str, Callable[[Change], Json | None]] = {
 }
 
 
-def _take_reading(made: Change, entry: ReadingEntry) -> None:
+def _take_reading(made: Change, entry: ReadingEntry) -> Reading:
     try:
         evidence = readings.check_reading(entry.quantity, entry.value, entry.instrument)
     except OutOfRange as wrong:
@@ -275,7 +318,7 @@ def _take_reading(made: Change, entry: ReadingEntry) -> None:
         household_id=made.who.household_id,
         batch_id=made.folder.batch.id,
         operation_id=made.operation.id,
-        lot_id=lot.id if lot and entry.quantity != "temp_c" else None,
+        lot_id=_lot_read(made, entry, lot),
         quantity=entry.quantity,
         value=entry.value,
         instrument=entry.instrument,
@@ -286,16 +329,40 @@ def _take_reading(made: Change, entry: ReadingEntry) -> None:
     made.orm.add(reading)
     made.orm.flush()
     made.folder.readings = [*made.folder.readings, reading]
+    made.folder.__dict__.pop("known", None)
     made.log("reading", {"quantity": entry.quantity, "value": entry.value, "id": reading.id})
+    return reading
+
+
+def _what_went_in(made: Change, litres: float) -> str:
+    """What a step works on, as one would say it."""
+    kg = made.operation.params.get("fruit_kg")
+    kinds = {made.folder.lots[i].kind for i in made.folder.edges[made.operation.id]["in"]}
+    if kg is not None and kinds & {"fruit", "mash"}:
+        return f"{kg} kg of fruit"
+    return f"about {litres:.1f} l"
+
+
+def _lot_read(made: Change, entry: ReadingEntry, main: Lot | None) -> int | None:
+    """The lot that a reading is of: the main one, or the one that was named; none for the pot."""
+    if entry.quantity in {"temp_c", "depth_cm"} or main is None:
+        return None
+    if entry.lot_key is None:
+        return main.id
+    for lot_id in made.folder.edges[made.operation.id]["out"]:
+        if made.folder.lots[lot_id].key == entry.lot_key:
+            return lot_id
+    raise FieldError("/lot_key", f"This step gives no {entry.lot_key}. Nothing was recorded.")
 
 
 def _check_volume(made: Change, volume_ml: float) -> None:
-    """No load gives more juice than it held fruit and steam."""
-    kg = float(made.folder.batch.load["fruit_kg"]) / float(made.operation.params.get("loads", 1))
-    if volume_ml > 1400 * kg:
+    """No step gives more than went into it."""
+    taken = made.folder.edges[made.operation.id]["in"]
+    litres = sum(made.folder.volume_of(made.folder.lots[i]).hi for i in taken) / 1000.0
+    if volume_ml / 1000.0 > MOST_OUT * litres:
         raise FieldError(
             "/volume_ml",
-            f"{volume_ml / 1000:g} l cannot come out of {kg:.1f} kg of fruit. "
+            f"{volume_ml / 1000:g} l cannot come out of {_what_went_in(made, litres)}. "
             "Litres, or did you mean millilitres? Nothing was recorded.",
         )
 
@@ -319,10 +386,15 @@ def _check_hot(made: Change, _said: Finish) -> None:
 def _fill(made: Change, said: Finish) -> None:
     juice, _ = made.folder.juice_ml()
     counts = {j.kind: j.count for j in said.jars if j.count}
-    _check_filled(counts, said, juice.hi / float(sugar.hot_ratio(process.FILL_C)))
+    ratio = float(sugar.hot_ratio(process.FILL_C)) if made.folder.is_hot else 1.0
+    _check_filled(counts, said, juice.hi / ratio)
     level = _shared_level(made, counts) if said.shared else 1.0
     part = (None, 0.0) if said.shared else (said.part_kind, said.part_ml)
     fill_jars(made, counts, *part, level)
+    asked = {q.word for q in questions("fill", ())}
+    words = sorted(asked & set(said.said))
+    if words:
+        made.log("said", {"words": words})
 
 
 def _shared_level(made: Change, counts: Mapping[str, int]) -> float:
@@ -368,6 +440,17 @@ def _start_cooling(made: Change) -> None:
             made.append("started", operation=other)
 
 
+def _set_aside(made: Change, _said: Finish) -> None:
+    """Pomace that was kept waits as its own lot."""
+    for lot_id in made.folder.edges[made.operation.id]["out"]:
+        lot = made.folder.lots[lot_id]
+        predicted = estimate_from(lot.predicted["mass_g"])
+        assert predicted is not None  # every lot was stored with its mass
+        grams = predicted.typ * made.folder.known[lot_id].multiple
+        kept = intake.keep_pomace(made.orm, made.who, lot, grams, made.now)
+        made.log("pomace_kept", {"lot": kept.id, "grams": grams})
+
+
 def _put_away(place_kind: str) -> Callable[[Change, Finish], None]:
     def act(made: Change, _said: Finish) -> None:
         place = kitchens.place(made.orm, made.who, place_kind)
@@ -380,6 +463,7 @@ def _put_away(place_kind: str) -> Callable[[Change, Finish], None]:
 
 _FINISH: Mapping[str, Callable[[Change, Finish], None]] = {
     "heat_to": _check_hot,
+    "set_aside": _set_aside,
     "fill": _fill,
     "seal_check": lambda made, said: seals.conclude(made, said.place_id),
     "chill": _put_away("refrigerator"),

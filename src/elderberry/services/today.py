@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.lifecycle import Phase
-from elderberry.services import shelf
+from elderberry.services import intake, shelf
 from elderberry.services.batch_view import step_view
 from elderberry.services.folder import Folder, seal_from, text, title
 from elderberry.services.views import HobSlot, JarView, StepView, TodayItem, TodayView
@@ -16,6 +16,7 @@ from elderberry.store import Operation, queries
 
 SOON = timedelta(days=28)
 MOST_JARS = 5
+FRUIT_SOON = timedelta(days=2)
 
 
 def folders(orm: Orm, who: Who) -> list[Folder]:
@@ -58,7 +59,7 @@ def _holds(folder: Folder, step: StepView) -> str:
     if step.kind in {"process", "cool", "seal_check"}:
         count = len(step.jar_ids)
         return f"{count} {'jar' if count == 1 else 'jars'} of {fruit.lower()}"
-    if step.kind == "steam_juice":
+    if step.kind in {"steam_juice", "steam_on"}:
         return f"{fruit}, {_title_tail(step.title)}"
     return f"{fruit}: {step.title.lower()}"
 
@@ -84,8 +85,9 @@ def view(orm: Orm, who: Who, now: datetime) -> TodayView:
     under_way = folders(orm, who)
     items = [item for folder in under_way for item in _of_batch(folder, now)]
     everything = shelf.view(orm, who)
+    items += _of_fruit(intake.lots(orm, who), now)
     items += _of_jars([j for p in everything.places for j in p.jars], now)
-    rank = {"now": 0, "next": 1, "later": 2, "use": 3}
+    rank = {"now": 0, "fruit": 1, "next": 2, "later": 3, "use": 4}
     items.sort(key=lambda i: (rank[i.kind], i.at or now))
     return TodayView(items=items, jars=everything.jars, litres=everything.litres)
 
@@ -144,6 +146,27 @@ def _item(
     at: datetime | None, until: datetime | None = None,
 ) -> TodayItem:  # fmt: skip
     return TodayItem(kind, words, detail, at, until, folder.batch.id, operation.id, None)
+
+
+def _of_fruit(lots: list[intake.IntakeView], now: datetime) -> list[TodayItem]:
+    """What came in and will not wait much longer."""
+    soon = (now + FRUIT_SOON).date()
+    return [
+        TodayItem(
+            kind="fruit",
+            text=f"{lot.left_kg:.1f} kg of {lot.name.lower()} will not wait",
+            detail=f"{lot.source or 'came in'}: work on it by {lot.work_by:%A}, "
+            f"{lot.work_by_hi:%A} at the latest",
+            at=datetime.combine(lot.work_by, datetime.min.time(), now.tzinfo),
+            until=None,
+            batch_id=None,
+            step_id=None,
+            jar_id=None,
+            lot_id=lot.id,
+        )
+        for lot in lots
+        if lot.work_by_lo <= soon
+    ]
 
 
 def _of_jars(jars: list[JarView], now: datetime) -> list[TodayItem]:

@@ -11,7 +11,15 @@ from datetime import date, datetime
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.heat import InsideJar
-from elderberry.services.plans import FlowLot, FlowOperation, JarCount, ProcessView
+from elderberry.services.plan_view import (
+    FlowLot,
+    FlowOperation,
+    JarCount,
+    MethodView,
+    ProcessView,
+    Question,
+)
+from elderberry.services.waters import WaterView
 
 
 @dataclass(frozen=True)
@@ -31,6 +39,8 @@ class ReadingView:
     predicted: Estimate | None
     agreement: str
     words: str
+    corrected: bool
+    """Whether a later entry put it right."""
 
 
 @dataclass(frozen=True)
@@ -43,7 +53,7 @@ class Askable:
     lo: float
     hi: float
     instruments: list[str]
-    lot_id: int | None
+    lot_key: str | None
     predicted: Estimate | None
 
 
@@ -55,6 +65,18 @@ class PanView:
     since: datetime
     dry_at: datetime
     warn_at: datetime
+
+
+@dataclass(frozen=True)
+class BalanceView:
+    """How the figures of a step agree: what is unexplained, and which figure is most suspect."""
+
+    agrees: bool
+    unexplained_kg: float
+    words: str
+    reading_id: int | None
+    rather: float | None
+    """What the other figures say it should have read [its base unit]."""
 
 
 @dataclass(frozen=True)
@@ -101,6 +123,12 @@ class StepView:
     pan: PanView | None
     target_c: float | None
     inside: InsideJar | None
+    water: WaterView | None
+    balance: BalanceView | None
+    choices: list[str]
+    """What was chosen about this step, in words."""
+    questions: list[Question]
+    """What only the cook can say when it is done."""
     packing: list[JarCount]
     part_kind: str | None
     part_ml: float
@@ -122,6 +150,9 @@ class LotView:
     name: str
     fruit_key: str
     predicted: FlowLot
+    now_ml: Estimate
+    """Its volume as it is known now, from what has been read so far."""
+    mass_g: float | None
     volume_ml: float | None
     brix: float | None
     ph: float | None
@@ -192,7 +223,8 @@ class BatchView:
     source: str
     picked_on: date | None
     keep: str
-    method: str
+    form: str
+    method: MethodView
     started_at: datetime
     started_by: str
     version: int
@@ -237,6 +269,7 @@ class TodayItem:
     batch_id: int | None
     step_id: int | None
     jar_id: int | None
+    lot_id: int | None = None
 
 
 @dataclass(frozen=True)
@@ -291,3 +324,6 @@ class JarPage:
     batch: BatchView
     moments: list[JarMoment]
     siblings: list[JarView]
+    questions: list[Question]
+    """What only eyes and nose can tell of it."""
+    findings: list[Finding]

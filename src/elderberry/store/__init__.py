@@ -6,10 +6,12 @@ from elderberry.store.event import Event, Reading
 from elderberry.store.household import Household, Kitchen
 from elderberry.store.jar import Jar, JarStock
 from elderberry.store.lot import Lot
+from elderberry.store.method import OwnMethod
 from elderberry.store.own_process import OwnProcessEntry
 from elderberry.store.person import Person, Session, SignInFailure
 from elderberry.store.place import Place
 from elderberry.store.station import Station
+from elderberry.store.vessel import Vessel
 
 __all__ = [
     "Base",
@@ -22,6 +24,7 @@ __all__ = [
     "Lot",
     "Operation",
     "OperationLot",
+    "OwnMethod",
     "OwnProcessEntry",
     "Person",
     "Place",
@@ -29,4 +32,5 @@ __all__ = [
     "Session",
     "SignInFailure",
     "Station",
+    "Vessel",
 ]

@@ -9,13 +9,15 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Json, Owned, one_of
 
-LOT_KINDS = ("fruit", "juice", "pomace", "steam", "added", "jars")
+LOT_KINDS = ("fruit", "mash", "juice", "pomace", "steam", "water", "added", "loss", "jars")
 
 
 class Lot(Owned, Base):
     """A lot; a fruit lot came in by itself, every other one out of a batch's operation.
 
     predicted holds the estimates of the plan: mass_g, volume_ml, brix, ph, acidity_g_l.
+    intake holds what was said when it came in (services/intake.py); a batch's own fruit lot was
+    taken out of such a one (from_lot_id).
     """
 
     __tablename__ = "lot"
@@ -35,3 +37,5 @@ class Lot(Owned, Base):
     source: Mapped[str | None] = mapped_column(String(120))
     picked_on: Mapped[date | None]
     created_at: Mapped[datetime]
+    from_lot_id: Mapped[int | None] = mapped_column(BigInteger, ForeignKey("lot.id"))
+    intake: Mapped[Json | None]

@@ -7,13 +7,16 @@ from datetime import datetime
 from sqlalchemy import BigInteger, ForeignKey, String
 from sqlalchemy.orm import Mapped, mapped_column
 
-from elderberry.store.base import Base, Owned, code_type, one_of
+from elderberry.store.base import Base, Json, Owned, code_type, one_of
 
 ROLES = ("keeper", "helper", "guest")
 
 
 class Person(Owned, Base):
-    """Someone of a household; password_hash is Argon2id."""
+    """Someone of a household; password_hash is Argon2id.
+
+    hours: when they cook, "from" and "to" as "HH:MM" of the kitchen's day, and "days" of the week.
+    """
 
     __tablename__ = "person"
     __table_args__ = (one_of("role", ROLES),)
@@ -21,6 +24,7 @@ class Person(Owned, Base):
     sign_in: Mapped[str] = mapped_column(code_type(80), unique=True)
     password_hash: Mapped[str] = mapped_column(code_type(200))
     role: Mapped[str] = mapped_column(String(12))
+    hours: Mapped[Json | None]
 
 
 class Session(Owned, Base):

@@ -67,6 +67,17 @@ def operations_in_use(orm: Orm, household_id: int) -> Sequence[Operation]:
     return orm.scalars(query).all()
 
 
+def unfinished_on(orm: Orm, household_id: int, station_id: int) -> Sequence[Operation]:
+    """Operations on a station that are neither finished nor dropped."""
+    ended = select(Event.operation_id).where(
+        Event.kind.in_(("finished", "dropped")), Event.operation_id.is_not(None)
+    )
+    query = mine(household_id, Operation).where(
+        Operation.station_id == station_id, Operation.id.not_in(ended)
+    )
+    return orm.scalars(query).all()
+
+
 def unfinished_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
     """Batches with a step that is neither finished nor dropped, oldest first."""
     ended = select(Event.operation_id).where(
@@ -116,10 +127,12 @@ def jars_on_places(orm: Orm, household_id: int) -> Sequence[Jar]:
     return orm.scalars(mine(household_id, Jar).where(Jar.place_id.is_not(None))).all()
 
 
-def drawn_volumes(orm: Orm, household_id: int, fruit_key: str) -> dict[int, dict[int, float]]:
-    """Measured litres in mL of each juice lot by batch, the newest reading of each lot counting."""
+def drawn_volumes(
+    orm: Orm, household_id: int, fruit_key: str
+) -> dict[int, dict[int, dict[int, float]]]:
+    """Measured litres in mL by batch, step and juice lot; the newest reading of a lot counts."""
     query = (
-        select(Reading.batch_id, Reading.lot_id, Reading.value)
+        select(Reading.batch_id, Reading.operation_id, Reading.lot_id, Reading.value)
         .join(Lot, Lot.id == Reading.lot_id)
         .where(
             Reading.household_id == household_id,
@@ -129,8 +142,18 @@ def drawn_volumes(orm: Orm, household_id: int, fruit_key: str) -> dict[int, dict
         )
         .order_by(Reading.id)
     )
-    found: dict[int, dict[int, float]] = defaultdict(dict)
-    for batch_id, lot_id, value in orm.execute(query):
+    found: dict[int, dict[int, dict[int, float]]] = defaultdict(lambda: defaultdict(dict))
+    for batch_id, operation_id, lot_id, value in orm.execute(query):
         if lot_id is not None:
-            found[batch_id][lot_id] = value
+            found[batch_id][operation_id][lot_id] = value
     return found
+
+
+def taken_g(orm: Orm, household_id: int) -> dict[int, float]:
+    """Grams that batches have taken out of each lot that came in."""
+    query = (
+        select(Lot.from_lot_id, func.sum(Lot.mass_g))
+        .where(Lot.household_id == household_id, Lot.from_lot_id.is_not(None))
+        .group_by(Lot.from_lot_id)
+    )
+    return {lot_id: float(grams or 0.0) for lot_id, grams in orm.execute(query) if lot_id}

@@ -13,7 +13,10 @@ HEATERS = ("bath", "steam")
 
 
 class Station(Owned, Base):
-    """A burner, juicer, canner, rack or worktop, with the sizes that its kind has."""
+    """A burner, juicer, canner, rack or worktop, with the sizes that its kind has.
+
+    A retired one stays for the steps that were done on it and is offered no more.
+    """
 
     __tablename__ = "station"
     __table_args__ = (
@@ -34,3 +37,4 @@ class Station(Owned, Base):
     power_kind: Mapped[str | None] = mapped_column(String(12))
     jars: Mapped[int | None]
     heater: Mapped[str | None] = mapped_column(String(8))
+    retired: Mapped[bool] = mapped_column(default=False)

@@ -1,9 +1,14 @@
 import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
 import { api, body, retryKey } from "@/api/client";
-import { batchQuery, safetyQuery, sessionQuery } from "@/api/queries";
+import { batchQuery, kitchenQuery, safetyQuery, sessionQuery } from "@/api/queries";
 import type {
   BatchView,
+  FlowEdit,
   HouseholdCreate,
+  KitchenUpdate,
+  KitchenView,
+  LotCreate,
+  MethodCreate,
   OwnProcessCreate,
   PlanCreate,
   ReadingCreate,
@@ -26,6 +31,7 @@ export type Change =
       held: boolean;
       wayOn?: "reprocess" | "chill" | "freeze";
     }
+  | { act: "correct"; step: number; reading: number; value: number }
   | { act: "ending"; keep: "chill" | "freeze" };
 
 type Headers = { "Idempotency-Key": string };
@@ -69,6 +75,14 @@ function send(batch: number, change: Change, headers: Headers): Promise<BatchVie
         api.POST("/api/batches/{batch_id}/steps/{step_id}/readings", {
           ...at,
           body: change.reading,
+        }),
+      );
+    case "correct":
+      return body(
+        api.POST("/api/batches/{batch_id}/steps/{step_id}/readings/{reading_id}/correct", {
+          params: { path: { ...path, reading_id: change.reading } },
+          headers,
+          body: { value: change.value },
         }),
       );
     case "seal":
@@ -117,6 +131,128 @@ export function useEnterProcess() {
     mutationFn: (entered: OwnProcessCreate) =>
       body(api.POST("/api/own-processes", { body: entered })),
     onSuccess: (safety) => client.setQueryData(safetyQuery.queryKey, safety),
+  });
+}
+
+/** One change of a flow; the answer is the flow as it is then. */
+export function useEditFlow() {
+  return useMutation({
+    mutationFn: (edit: FlowEdit) => body(api.POST("/api/flows", { body: edit })),
+  });
+}
+
+export function useKeepMethod() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (kept: MethodCreate) => body(api.POST("/api/methods", { body: kept })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["methods"] }),
+  });
+}
+
+/** A jar that looks or smells wrong leaves its place. */
+export function useSpoiled(jar_id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (said: string[]) =>
+      body(
+        api.POST("/api/jars/{jar_id}/spoiled", { params: { path: { jar_id } }, body: { said } }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
+  });
+}
+
+export function useTakeIn() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (lot: LotCreate) => body(api.POST("/api/lots", { body: lot })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
+  });
+}
+
+export function useThrowAway() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (lot_id: number) =>
+      body(api.DELETE("/api/lots/{lot_id}", { params: { path: { lot_id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
+  });
+}
+
+/** Things that stand in a kitchen, and where their rows are sent. */
+export type Furnishing = "stations" | "vessels" | "places";
+
+/** Every change of the kitchen; whatever it is, plans and tested times follow. */
+export type KitchenChange =
+  | { act: "kitchen"; sent: KitchenUpdate }
+  | { act: "put"; what: Furnishing; id: number | null; sent: Record<string, unknown> }
+  | { act: "drop"; what: Furnishing; id: number }
+  | { act: "jars"; kind: string; jars: number; lids: number }
+  | { act: "person"; sent: Record<string, unknown> }
+  | { act: "hours"; id: number; start: string; end: string };
+
+function furnish(change: KitchenChange): Promise<KitchenView> {
+  switch (change.act) {
+    case "kitchen":
+      return body(api.PATCH("/api/kitchen", { body: change.sent }));
+    case "jars": {
+      const { kind, jars, lids } = change;
+      return body(
+        api.PUT("/api/kitchen/jars/{kind}", { params: { path: { kind } }, body: { jars, lids } }),
+      );
+    }
+    case "person":
+      return body(api.POST("/api/kitchen/people", { body: change.sent as never }));
+    case "hours":
+      return body(
+        api.PUT("/api/kitchen/people/{person_id}/hours", {
+          params: { path: { person_id: change.id } },
+          body: { start: change.start, end: change.end },
+        }),
+      );
+    case "drop":
+      return dropped(change.what, change.id);
+    case "put":
+      return put(change.what, change.id, change.sent as never);
+  }
+}
+
+function dropped(what: Furnishing, id: number): Promise<KitchenView> {
+  const path = { station_id: id, vessel_id: id, place_id: id };
+  const where = {
+    stations: "/api/kitchen/stations/{station_id}",
+    vessels: "/api/kitchen/vessels/{vessel_id}",
+    places: "/api/kitchen/places/{place_id}",
+  } as const;
+  return body(api.DELETE(where[what], { params: { path } }));
+}
+
+function put(what: Furnishing, id: number | null, sent: never): Promise<KitchenView> {
+  if (id === null) {
+    const where = {
+      stations: "/api/kitchen/stations",
+      vessels: "/api/kitchen/vessels",
+      places: "/api/kitchen/places",
+    } as const;
+    return body(api.POST(where[what], { body: sent }));
+  }
+  const path = { station_id: id, vessel_id: id, place_id: id };
+  const where = {
+    stations: "/api/kitchen/stations/{station_id}",
+    vessels: "/api/kitchen/vessels/{vessel_id}",
+    places: "/api/kitchen/places/{place_id}",
+  } as const;
+  return body(api.PUT(where[what], { params: { path }, body: sent }));
+}
+
+export function useFurnish() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: furnish,
+    onSuccess: (kitchen) => {
+      client.setQueryData(kitchenQuery.queryKey, kitchen);
+      for (const key of ["plan", "safety", "live"])
+        void client.invalidateQueries({ queryKey: [key] });
+    },
   });
 }
 

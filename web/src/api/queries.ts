@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, body } from "@/api/client";
-import type { PlanCreate } from "@/api/types";
+import type { FlowEdit, PlanCreate } from "@/api/types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -61,4 +61,43 @@ export const jarQuery = (id: number) =>
   queryOptions({
     queryKey: ["live", "jar", id],
     queryFn: () => body(api.GET("/api/jars/{jar_id}", { params: { path: { jar_id: id } } })),
+  });
+
+export const methodsQuery = (fruit: string, form: string) =>
+  queryOptions({
+    queryKey: ["methods", fruit, form],
+    queryFn: () =>
+      body(api.GET("/api/methods", { params: { query: { fruit, form: form as "fresh" } } })),
+    staleTime: 60_000,
+  });
+
+export const lotsQuery = queryOptions({
+  queryKey: ["live", "lots"],
+  queryFn: () => body(api.GET("/api/lots")),
+});
+
+/** What each choice at a step costs and buys. */
+export const costsQuery = (plan: PlanCreate, step: string) =>
+  queryOptions({
+    queryKey: ["plan", "costs", step, plan],
+    queryFn: () => body(api.POST("/api/plans/costs", { body: { plan, step } })),
+    placeholderData: keepPreviousData,
+    staleTime: 30_000,
+  });
+
+/** The steps that could be done to a lot. */
+export const followingQuery = (edit: FlowEdit) =>
+  queryOptions({
+    queryKey: ["flows", edit],
+    queryFn: () => body(api.POST("/api/flows", { body: edit })),
+    staleTime: 600_000,
+  });
+
+export const effectQuery = (altitude_m: number | null, pressure_hpa: number | null) =>
+  queryOptions({
+    queryKey: ["effect", altitude_m, pressure_hpa],
+    queryFn: () => body(api.POST("/api/kitchen/effect", { body: { altitude_m, pressure_hpa } })),
+    placeholderData: keepPreviousData,
+    staleTime: 600_000,
+    retry: false,
   });

@@ -89,7 +89,11 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change
+         * @description Change the kitchen itself.
+         */
+        patch: operations["change"];
         trace?: never;
     };
     "/api/today": {
@@ -187,6 +191,326 @@ export interface paths {
          */
         post: operations["plan"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Costs
+         * @description What each choice at a step costs and buys.
+         */
+        post: operations["costs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Effect
+         * @description What another altitude or barometer reading would do, kept nowhere.
+         */
+        post: operations["effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Station
+         * @description A new station.
+         */
+        post: operations["add_station"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/stations/{station_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Station
+         * @description Other figures of a station.
+         */
+        put: operations["put_station"];
+        post?: never;
+        /**
+         * Drop Station
+         * @description A station is gone.
+         */
+        delete: operations["drop_station"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/vessels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Vessel
+         * @description New pots, bowls or jugs.
+         */
+        post: operations["add_vessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/vessels/{vessel_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Vessel
+         * @description Other figures of a vessel.
+         */
+        put: operations["put_vessel"];
+        post?: never;
+        /**
+         * Drop Vessel
+         * @description A vessel is gone.
+         */
+        delete: operations["drop_vessel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Place
+         * @description A new place for jars.
+         */
+        post: operations["add_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Place
+         * @description Another temperature, name or room of a place.
+         */
+        put: operations["put_place"];
+        post?: never;
+        /**
+         * Drop Place
+         * @description A place is gone.
+         */
+        delete: operations["drop_place"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/jars/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Count Jars
+         * @description How many jars and lids of a kind stand ready.
+         */
+        put: operations["count_jars"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Person
+         * @description Someone joins the household.
+         */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/people/{person_id}/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Hours
+         * @description When someone cooks.
+         */
+        put: operations["set_hours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Methods
+         * @description Every method, or those that suit a fruit in a form; the plainest first.
+         */
+        get: operations["list_methods"];
+        put?: never;
+        /**
+         * Keep Method
+         * @description Keep a flow under a name: a new method, or the next version of one.
+         */
+        post: operations["keep_method"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Flow
+         * @description A flow after one change, with what could follow each of its lots.
+         */
+        post: operations["edit_flow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Lots
+         * @description What waits, the most pressing first.
+         */
+        get: operations["list_lots"];
+        put?: never;
+        /**
+         * Take In
+         * @description Something comes in.
+         */
+        post: operations["take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{lot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Throw Away
+         * @description What is left of it waits no longer.
+         */
+        delete: operations["throw_away"];
         options?: never;
         head?: never;
         patch?: never;
@@ -396,6 +720,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/steps/{step_id}/readings/{reading_id}/correct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct
+         * @description Put a mistaken reading right; the old one stays on record.
+         */
+        post: operations["correct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/steps/{step_id}/jars/{jar_id}/seal": {
         parameters: {
             query?: never;
@@ -450,6 +794,26 @@ export interface paths {
         get: operations["jar"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jars/{jar_id}/spoiled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spoiled
+         * @description It looks or smells wrong: off the shelf, untasted.
+         */
+        post: operations["spoiled"];
         delete?: never;
         options?: never;
         head?: never;
@@ -517,9 +881,25 @@ export interface components {
             hi: number;
             /** Instruments */
             instruments: string[];
-            /** Lot Id */
-            lot_id: number | null;
+            /** Lot Key */
+            lot_key: string | null;
             predicted: components["schemas"]["Estimate"] | null;
+        };
+        /**
+         * BalanceView
+         * @description How the figures of a step agree: what is unexplained, and which figure is most suspect.
+         */
+        BalanceView: {
+            /** Agrees */
+            agrees: boolean;
+            /** Unexplained Kg */
+            unexplained_kg: number;
+            /** Words */
+            words: string;
+            /** Reading Id */
+            reading_id: number | null;
+            /** Rather */
+            rather: number | null;
         };
         /**
          * BatchLine
@@ -571,8 +951,9 @@ export interface components {
             picked_on: string | null;
             /** Keep */
             keep: string;
-            /** Method */
-            method: string;
+            /** Form */
+            form: string;
+            method: components["schemas"]["MethodView"];
             /**
              * Started At
              * Format: date-time
@@ -637,6 +1018,111 @@ export interface components {
             minutes: (number | null)[];
         };
         /**
+         * ChoiceView
+         * @description Something about a step that cooks do differently, and what is chosen.
+         */
+        ChoiceView: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Options */
+            options: components["schemas"]["OptionView"][];
+        };
+        /**
+         * Correction
+         * @description What a mistaken reading should have been, in its base unit.
+         */
+        Correction: {
+            /** Value */
+            value: number;
+        };
+        /**
+         * CostsAsk
+         * @description A plan, and the step whose choices are weighed.
+         */
+        CostsAsk: {
+            plan: components["schemas"]["PlanCreate"];
+            /** Step */
+            step: string;
+        };
+        /**
+         * Difference
+         * @description What an option of a step would make of the plan, beside how it is planned.
+         */
+        Difference: {
+            /** Choice */
+            choice: string;
+            /** Value */
+            value: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Juice L */
+            juice_l: number;
+            /** Brix */
+            brix: number;
+            /** Clarity */
+            clarity: string;
+            /** Minutes */
+            minutes: number;
+            /** Waits H */
+            waits_h: number;
+        };
+        /**
+         * Dot
+         * @description A finished batch as a dot on its yield band.
+         */
+        Dot: {
+            /** Batch */
+            batch: string;
+            /** Yield L Per Kg */
+            yield_l_per_kg: number;
+            /** Source */
+            source: string;
+            /** Aside */
+            aside: boolean;
+        };
+        /**
+         * Effect
+         * @description What a place does to the work: where water boils, and the tested minutes.
+         */
+        Effect: {
+            /** Altitude M */
+            altitude_m: number | null;
+            /** Pressure Hpa */
+            pressure_hpa: number;
+            /** Boiling Point C */
+            boiling_point_c: number;
+            /** Sterilise Min */
+            sterilise_min: number | null;
+            /** Minutes */
+            minutes: components["schemas"]["EffectLine"][];
+        };
+        /**
+         * EffectAsk
+         * @description An altitude or a barometer reading to be tried.
+         */
+        EffectAsk: {
+            /** Altitude M */
+            altitude_m?: number | null;
+            /** Pressure Hpa */
+            pressure_hpa?: number | null;
+        };
+        /**
+         * EffectLine
+         * @description Tested minutes of a product in a jar of a size, None where there is no time.
+         */
+        EffectLine: {
+            /** Product */
+            product: string;
+            /** Jar Ml */
+            jar_ml: number;
+            /** Minutes */
+            minutes: number | null;
+        };
+        /**
          * Ending
          * @description What becomes of a batch that may not go on a shelf.
          */
@@ -698,6 +1184,56 @@ export interface components {
             in_cook?: boolean;
         };
         /**
+         * FlowEdit
+         * @description A flow, and one change of it.
+         */
+        FlowEdit: {
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepRow"][];
+            /**
+             * Method Key
+             * @default
+             */
+            method_key?: string;
+            /**
+             * Form
+             * @default fresh
+             * @enum {string}
+             */
+            form?: "fresh" | "frozen" | "dried" | "juice" | "pomace";
+            /**
+             * Act
+             * @default show
+             * @enum {string}
+             */
+            act?: "show" | "insert" | "remove" | "earlier" | "later" | "choose";
+            /**
+             * Lot
+             * @default
+             */
+            lot?: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind?: string;
+            /**
+             * Step
+             * @default
+             */
+            step?: string;
+            /**
+             * Params
+             * @default {}
+             */
+            params?: {
+                [key: string]: number | string;
+            };
+        };
+        /**
          * FlowLot
          * @description A lot as the ribbon draws it, planned or under way.
          */
@@ -712,6 +1248,11 @@ export interface components {
             volume_ml: components["schemas"]["Estimate"];
             brix: components["schemas"]["Estimate"] | null;
             ph: components["schemas"]["Estimate"] | null;
+            /**
+             * Clarity
+             * @default
+             */
+            clarity?: string;
         };
         /**
          * FlowOperation
@@ -731,10 +1272,42 @@ export interface components {
             takes: string[];
             /** Gives */
             gives: string[];
+            /**
+             * Step
+             * @default
+             */
+            step?: string;
+            /**
+             * Station
+             * @default
+             */
+            station?: string;
+            /**
+             * Hands
+             * @default
+             */
+            hands?: string;
+            /**
+             * Look For
+             * @default
+             */
+            look_for?: string;
+        };
+        /**
+         * FlowView
+         * @description A flow as it is sent back, and what could follow the lot that was asked about.
+         */
+        FlowView: {
+            /** Steps */
+            steps: {
+                [key: string]: unknown;
+            }[];
+            /** Following */
+            following: components["schemas"]["Possible"][];
         };
         /**
          * FruitView
-         * @description A fruit that Plan offers, with what it does when steam-juiced.
+         * @description A fruit that Plan offers: the forms it comes in, and how long it waits in a cool room.
          */
         FruitView: {
             /** Key */
@@ -743,8 +1316,11 @@ export interface components {
             name: string;
             /** Colour */
             colour: string;
-            /** Steamed */
-            steamed: boolean;
+            /** Forms */
+            forms: string[];
+            /** Counted */
+            counted: boolean;
+            waits_days: components["schemas"]["Estimate"];
             /** Note */
             note: string;
         };
@@ -782,6 +1358,16 @@ export interface components {
             warning: string;
         };
         /**
+         * HoursPut
+         * @description When someone cooks, of the kitchen's day.
+         */
+        HoursPut: {
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+        };
+        /**
          * HouseholdCreate
          * @description The first household of an empty installation.
          */
@@ -816,6 +1402,64 @@ export interface components {
             lethality_min: number;
         };
         /**
+         * IntakeView
+         * @description Something that came in, what is left of it, and how long it will wait.
+         */
+        IntakeView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Fruit Key */
+            fruit_key: string;
+            /** Colour */
+            colour: string;
+            /** Form */
+            form: string;
+            /** Amount */
+            amount: string;
+            /** Kg */
+            kg: number;
+            /** Left Kg */
+            left_kg: number;
+            /** Source */
+            source: string;
+            /** Picked On */
+            picked_on: string | null;
+            /** Ripeness */
+            ripeness: string;
+            /** Where */
+            where: string;
+            /** Brix */
+            brix: number | null;
+            /** Ph */
+            ph: number | null;
+            /** Cost Minor */
+            cost_minor: number | null;
+            /** Said */
+            said: string[];
+            /**
+             * Work By Lo
+             * Format: date
+             */
+            work_by_lo: string;
+            /**
+             * Work By
+             * Format: date
+             */
+            work_by: string;
+            /**
+             * Work By Hi
+             * Format: date
+             */
+            work_by_hi: string;
+            /**
+             * Came At
+             * Format: date-time
+             */
+            came_at: string;
+        };
+        /**
          * JarCount
          * @description Jars of a kind.
          */
@@ -828,6 +1472,16 @@ export interface components {
             nominal_ml: number;
             /** Count */
             count: number;
+        };
+        /**
+         * JarCountPut
+         * @description How many jars of a kind stand ready, and lids for them.
+         */
+        JarCountPut: {
+            /** Jars */
+            jars: number;
+            /** Lids */
+            lids: number;
         };
         /**
          * JarKindView
@@ -888,6 +1542,18 @@ export interface components {
             moments: components["schemas"]["JarMoment"][];
             /** Siblings */
             siblings: components["schemas"]["JarView"][];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * JarSaid
+         * @description What only eyes and nose can tell of a jar.
+         */
+        JarSaid: {
+            /** Said */
+            said: string[];
         };
         /**
          * JarView
@@ -946,14 +1612,87 @@ export interface components {
             count: number;
         };
         /**
+         * Kept
+         * @description What keeping it made of it.
+         */
+        Kept: {
+            method: components["schemas"]["MethodView"];
+            /** Steps */
+            steps?: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * KitchenUpdate
+         * @description What may be changed about a kitchen; what is not sent stays.
+         */
+        KitchenUpdate: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Altitude M */
+            altitude_m?: number | null;
+            /** Pressure Hpa */
+            pressure_hpa?: number | null;
+            /** Hardness Mg L */
+            hardness_mg_l?: number | null;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units?: "metric" | "us" | "imperial";
+            /**
+             * Cup
+             * @default metric
+             * @enum {string}
+             */
+            cup?: "metric" | "us" | "imperial";
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments?: string[];
+            /**
+             * Time Zone
+             * @default
+             */
+            time_zone?: string;
+            /**
+             * Containers
+             * @default {}
+             */
+            containers?: {
+                [key: string]: number;
+            };
+        };
+        /**
          * KitchenView
-         * @description What the frame and Plan show of a kitchen.
+         * @description A kitchen: its place and physics, what is in it, and who cooks.
          */
         KitchenView: {
             /** Name */
             name: string;
             /** Altitude M */
             altitude_m: number | null;
+            /** Pressure Hpa */
+            pressure_hpa: number | null;
+            /** Hardness Mg L */
+            hardness_mg_l: number | null;
+            /** Units */
+            units: string;
+            /** Cup */
+            cup: string;
+            /** Instruments */
+            instruments: string[];
+            /** All Instruments */
+            all_instruments: string[];
+            /** Containers */
+            containers: {
+                [key: string]: number;
+            };
             /** Boiling Point C */
             boiling_point_c: number;
             /** Time Zone */
@@ -968,6 +1707,13 @@ export interface components {
             jar_kinds: components["schemas"]["JarKindView"][];
             /** Places */
             places: components["schemas"]["PlaceView"][];
+            /** Stations */
+            stations: components["schemas"]["StationRow"][];
+            /** Vessels */
+            vessels: components["schemas"]["VesselView"][];
+            /** People */
+            people: components["schemas"]["PersonView"][];
+            effect: components["schemas"]["Effect"];
         };
         /**
          * Level
@@ -990,6 +1736,68 @@ export interface components {
             temp_c: number;
         };
         /**
+         * LotCreate
+         * @description Something that came in.
+         */
+        LotCreate: {
+            /** Fruit Key */
+            fruit_key: string;
+            /** Amount */
+            amount: string;
+            /**
+             * Form
+             * @default fresh
+             * @enum {string}
+             */
+            form?: "fresh" | "frozen" | "dried" | "juice" | "pomace";
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Source Kind
+             * @default garden
+             * @enum {string}
+             */
+            source_kind?: "garden" | "tree" | "plot" | "wild" | "market" | "shop" | "gift" | "batch";
+            /** Picked On */
+            picked_on?: string | null;
+            /**
+             * Ripeness
+             * @default ripe
+             * @enum {string}
+             */
+            ripeness?: "under" | "ripe" | "over";
+            /**
+             * Where
+             * @default cool
+             * @enum {string}
+             */
+            where?: "cool" | "cold" | "frozen";
+            /**
+             * Wild
+             * @default false
+             */
+            wild?: boolean;
+            /**
+             * Certain
+             * @default false
+             */
+            certain?: boolean;
+            /**
+             * Peel Waxed
+             * @default false
+             */
+            peel_waxed?: boolean;
+            /** Brix */
+            brix?: number | null;
+            /** Ph */
+            ph?: number | null;
+            /** Cost */
+            cost?: number | null;
+        };
+        /**
          * LotView
          * @description A lot: predicted and measured side by side.
          */
@@ -1005,6 +1813,9 @@ export interface components {
             /** Fruit Key */
             fruit_key: string;
             predicted: components["schemas"]["FlowLot"];
+            now_ml: components["schemas"]["Estimate"];
+            /** Mass G */
+            mass_g: number | null;
             /** Volume Ml */
             volume_ml: number | null;
             /** Brix */
@@ -1015,6 +1826,63 @@ export interface components {
             agreement: {
                 [key: string]: string;
             };
+        };
+        /**
+         * MethodCreate
+         * @description A flow to be kept under a name.
+         */
+        MethodCreate: {
+            /** Name */
+            name: string;
+            /** Based On */
+            based_on: string;
+            /** Steps */
+            steps: components["schemas"]["StepRow"][];
+            /**
+             * Adapted From
+             * @default
+             */
+            adapted_from?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Fruits
+             * @default []
+             */
+            fruits?: string[];
+        };
+        /**
+         * MethodView
+         * @description A method by name, with where it comes from.
+         */
+        MethodView: {
+            /** Key */
+            key: string;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /** School */
+            school: string;
+            /** Evidence */
+            evidence: string;
+            /** Source */
+            source: string;
+            /** Note */
+            note: string;
+            /** Adapted From */
+            adapted_from: string;
+            /** Fruits */
+            fruits: string[];
+            /** Forms */
+            forms: string[];
+            /** Own */
+            own: boolean;
+            /** Way */
+            way: string;
         };
         /**
          * MoreTime
@@ -1041,6 +1909,40 @@ export interface components {
              * @default
              */
             words?: string;
+        };
+        /**
+         * NumberView
+         * @description A figure of a step; value is a word where nobody measures it.
+         */
+        NumberView: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Lo */
+            lo: number;
+            /** Hi */
+            hi: number;
+            /** Value */
+            value: number | string;
+            /** Word */
+            word: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * OptionView
+         * @description One way of doing it, in words.
+         */
+        OptionView: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+            /** Note */
+            note: string;
         };
         /**
          * OwnProcessCreate
@@ -1122,8 +2024,64 @@ export interface components {
             warn_at: string;
         };
         /**
-         * PlaceView
+         * PersonCreate
+         * @description Someone who joins the household.
+         */
+        PersonCreate: {
+            /** Name */
+            name: string;
+            /** Sign In */
+            sign_in: string;
+            /** Password */
+            password: string;
+            /**
+             * Role
+             * @default helper
+             * @enum {string}
+             */
+            role?: "keeper" | "helper" | "guest";
+        };
+        /**
+         * PersonView
+         * @description Someone of the household, with the hours they cook.
+         */
+        PersonView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Hours */
+            hours: {
+                [key: string]: string;
+            } | null;
+        };
+        /**
+         * PlacePut
          * @description A place where jars live.
+         */
+        PlacePut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "shelf" | "cellar" | "refrigerator" | "freezer";
+            /** Name */
+            name: string;
+            /** Temp C */
+            temp_c: number;
+            /**
+             * Light
+             * @default false
+             */
+            light?: boolean;
+            /** Room L */
+            room_l?: number | null;
+        };
+        /**
+         * PlaceView
+         * @description A place where jars live; room_l is what is free in it for what drains and rests.
          */
         PlaceView: {
             /** Id */
@@ -1136,6 +2094,8 @@ export interface components {
             temp_c: number;
             /** Light */
             light: boolean;
+            /** Room L */
+            room_l: number | null;
         };
         /**
          * PlanCreate
@@ -1161,11 +2121,6 @@ export interface components {
              * @default []
              */
             jar_kinds?: string[];
-            /**
-             * Lid Lifts
-             * @default 0
-             */
-            lid_lifts?: number;
             /** Loads */
             loads?: number | null;
             /**
@@ -1180,6 +2135,29 @@ export interface components {
             source?: string;
             /** Picked On */
             picked_on?: string | null;
+            /**
+             * Method Key
+             * @default
+             */
+            method_key?: string;
+            /**
+             * Form
+             * @default fresh
+             * @enum {string}
+             */
+            form?: "fresh" | "frozen" | "dried" | "juice" | "pomace";
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepRow"][];
+            /**
+             * Said
+             * @default []
+             */
+            said?: string[];
+            /** Lot Id */
+            lot_id?: number | null;
         };
         /**
          * PlanView
@@ -1188,12 +2166,13 @@ export interface components {
         PlanView: {
             /** Title */
             title: string;
-            /** Method */
-            method: string;
-            /** School */
-            school: string;
+            method: components["schemas"]["MethodView"];
+            /** Steps */
+            steps: components["schemas"]["StepChoices"][];
             /** Fruit Key */
             fruit_key: string;
+            /** Form */
+            form: string;
             /** Colour */
             colour: string;
             /** Fruit Kg */
@@ -1207,8 +2186,12 @@ export interface components {
             juice_l: components["schemas"]["Estimate"];
             brix: components["schemas"]["Estimate"] | null;
             ph: components["schemas"]["Estimate"] | null;
-            fruit_yield: components["schemas"]["YieldView"];
+            /** Clarity */
+            clarity: string;
+            fruit_yield: components["schemas"]["YieldView"] | null;
             minutes: components["schemas"]["Estimate"];
+            /** Waits H */
+            waits_h: number;
             /** Lots */
             lots: components["schemas"]["FlowLot"][];
             /** Operations */
@@ -1223,6 +2206,20 @@ export interface components {
             may_start: boolean;
             /** Jar Kinds */
             jar_kinds: string[];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+        };
+        /**
+         * Possible
+         * @description A kind of step that could be done next.
+         */
+        Possible: {
+            /** Kind */
+            kind: string;
+            /** Verb */
+            verb: string;
+            /** Look For */
+            look_for: string;
         };
         /**
          * ProcessView
@@ -1259,6 +2256,18 @@ export interface components {
             };
         };
         /**
+         * Question
+         * @description Something that only the cook can say, and whether it was said.
+         */
+        Question: {
+            /** Word */
+            word: string;
+            /** Ask */
+            ask: string;
+            /** Said */
+            said: boolean;
+        };
+        /**
          * ReadingCreate
          * @description A reading in base units: mL, g, °C, °Bx, pH.
          */
@@ -1267,11 +2276,13 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "volume_ml" | "mass_g" | "temp_c" | "brix" | "ph";
+            quantity: "volume_ml" | "mass_g" | "temp_c" | "brix" | "ph" | "depth_cm";
             /** Value */
             value: number;
             /** Instrument */
             instrument: string;
+            /** Lot Key */
+            lot_key?: string | null;
         };
         /**
          * ReadingView
@@ -1306,6 +2317,8 @@ export interface components {
             agreement: string;
             /** Words */
             words: string;
+            /** Corrected */
+            corrected: boolean;
         };
         /**
          * RuleRow
@@ -1416,6 +2429,57 @@ export interface components {
             password: string;
         };
         /**
+         * StationPut
+         * @description A station with the sizes that its kind has.
+         */
+        StationPut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "juicer" | "burner" | "canner" | "cool_rack" | "worktop" | "fridge" | "freezer";
+            /** Name */
+            name: string;
+            /** Basket L */
+            basket_l?: number | null;
+            /** Pan L */
+            pan_l?: number | null;
+            /** Power Kw */
+            power_kw?: number | null;
+            /** Power Kind */
+            power_kind?: ("gas" | "electric" | "induction") | null;
+            /** Jars */
+            jars?: number | null;
+            /** Heater */
+            heater?: ("bath" | "steam") | null;
+        };
+        /**
+         * StationRow
+         * @description A station with its sizes.
+         */
+        StationRow: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Basket L */
+            basket_l: number | null;
+            /** Pan L */
+            pan_l: number | null;
+            /** Power Kw */
+            power_kw: number | null;
+            /** Power Kind */
+            power_kind: string | null;
+            /** Jars */
+            jars: number | null;
+            /** Heater */
+            heater: string | null;
+            /** Boil Off L H */
+            boil_off_l_h: number | null;
+        };
+        /**
          * StationView
          * @description A station by name.
          */
@@ -1426,6 +2490,30 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
+        };
+        /**
+         * StepChoices
+         * @description A step of the flow as Plan lets it be changed.
+         */
+        StepChoices: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Verb */
+            verb: string;
+            /** Title */
+            title: string;
+            /** Takes */
+            takes: string[];
+            /** Gives */
+            gives: string[];
+            /** Choices */
+            choices: components["schemas"]["ChoiceView"][];
+            /** Numbers */
+            numbers: components["schemas"]["NumberView"][];
+            /** Editable */
+            editable: boolean;
         };
         /**
          * StepFinish
@@ -1456,6 +2544,38 @@ export interface components {
             shared?: boolean;
             /** Place Id */
             place_id?: number | null;
+            /**
+             * Said
+             * @default []
+             */
+            said?: string[];
+        };
+        /**
+         * StepRow
+         * @description A step of a flow: its kind, what it takes and gives by name, and what was chosen.
+         */
+        StepRow: {
+            /** Kind */
+            kind: string;
+            /** Key */
+            key?: string | null;
+            /**
+             * Takes
+             * @default []
+             */
+            takes?: string[];
+            /**
+             * Gives
+             * @default []
+             */
+            gives?: string[];
+            /**
+             * Params
+             * @default {}
+             */
+            params?: {
+                [key: string]: number | string;
+            };
         };
         /**
          * StepView
@@ -1518,6 +2638,12 @@ export interface components {
             /** Target C */
             target_c: number | null;
             inside: components["schemas"]["InsideJar"] | null;
+            water: components["schemas"]["WaterView"] | null;
+            balance: components["schemas"]["BalanceView"] | null;
+            /** Choices */
+            choices: string[];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
             /** Packing */
             packing: components["schemas"]["JarCount"][];
             /** Part Kind */
@@ -1594,6 +2720,8 @@ export interface components {
             step_id: number | null;
             /** Jar Id */
             jar_id: number | null;
+            /** Lot Id */
+            lot_id?: number | null;
         };
         /**
          * TodayView
@@ -1621,13 +2749,69 @@ export interface components {
             ctx?: Record<string, never>;
         };
         /**
+         * VesselPut
+         * @description Pots, bowls or jugs of a size.
+         */
+        VesselPut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pot" | "bowl" | "jug";
+            /** Name */
+            name: string;
+            /** Litres */
+            litres: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Diameter Cm */
+            diameter_cm?: number | null;
+        };
+        /**
+         * VesselView
+         * @description Pots, bowls or jugs of a size.
+         */
+        VesselView: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Litres */
+            litres: number;
+            /** Count */
+            count: number;
+            /** Diameter Cm */
+            diameter_cm: number | null;
+        };
+        /**
+         * WaterView
+         * @description Water of a step [L]: planned, or inferred, and from what.
+         */
+        WaterView: {
+            litres: components["schemas"]["Estimate"];
+            /** Inferred From */
+            inferred_from: string;
+        };
+        /**
          * YieldView
-         * @description The yield the plan counts on [L/kg], and how many of this kitchen's batches it rests on.
+         * @description The yield a way counts on [L/kg]: the tables' band, this kitchen's, and a dot a batch.
          */
         YieldView: {
+            /** Way */
+            way: string;
+            /** Name */
+            name: string;
+            tables: components["schemas"]["Estimate"];
             estimate: components["schemas"]["Estimate"];
             /** Batches */
             batches: number;
+            /** Dots */
+            dots: components["schemas"]["Dot"][];
         };
     };
     responses: never;
@@ -1815,6 +2999,41 @@ export interface operations {
             };
         };
     };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitchenUpdate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     what_needs_hands: {
         parameters: {
             query?: never;
@@ -1965,6 +3184,703 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    costs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CostsAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    effect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    drop_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_vessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_vessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vessel_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    drop_vessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vessel_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacePut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacePut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    drop_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    count_jars: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JarCountPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    set_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoursPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_methods: {
+        parameters: {
+            query?: {
+                fruit?: string;
+                form?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MethodView"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_method: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MethodCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    edit_flow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlowEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_lots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeView"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    throw_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeView"][];
                 };
             };
             /** @description Validation Error */
@@ -2386,6 +4302,47 @@ export interface operations {
             };
         };
     };
+    correct: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                reading_id: number;
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correction"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     seal: {
         parameters: {
             query?: never;
@@ -2470,6 +4427,43 @@ export interface operations {
             };
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JarPage"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    spoiled: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jar_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JarSaid"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

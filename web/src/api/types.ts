@@ -35,6 +35,22 @@ export type TimeRow = Schemas["TimeRow"];
 export type RuleRow = Schemas["RuleRow"];
 export type Evidence = Schemas["Evidence"];
 
+export type MethodView = Schemas["MethodView"];
+export type StepChoices = Schemas["StepChoices"];
+export type StepRow = Schemas["StepRow"];
+export type FlowEdit = Schemas["FlowEdit"];
+export type MethodCreate = Schemas["MethodCreate"];
+export type Difference = Schemas["Difference"];
+export type YieldView = Schemas["YieldView"];
+export type IntakeView = Schemas["IntakeView"];
+export type LotCreate = Schemas["LotCreate"];
+export type KitchenUpdate = Schemas["KitchenUpdate"];
+export type Effect = Schemas["Effect"];
+export type KitchenStation = Schemas["StationRow"];
+export type Vessel = Schemas["VesselView"];
+export type Place = Schemas["PlaceView"];
+export type Person = Schemas["PersonView"];
+
 /** RFC 9457, with the fields ours carry. */
 export type Problem = {
   status: number;

@@ -4,12 +4,14 @@ import { Refused } from "@/api/client";
 import { batchQuery } from "@/api/queries";
 import type { BatchView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
+import { Disagreements } from "@/cook/disagreements";
 import { LotsSoFar } from "@/cook/lots-so-far";
 import { Station } from "@/cook/station";
 import { StepBeads } from "@/cook/step-beads";
 import { moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Empty, Said, Waiting } from "@/ui/notice";
+import { FindingRow } from "@/ui/verdict";
 
 /** Cook: the batch by station. One step in focus, the others a press away. */
 export function Cook() {
@@ -26,6 +28,16 @@ export function Cook() {
     <div className="grid gap-x-8 gap-y-5 wide:grid-cols-[minmax(0,1fr)_15rem_15.5rem]">
       <Heading batch={batch} />
       <div className="grid min-w-0 content-start gap-5">
+        <Disagreements batch={batch} />
+        {batch.findings.some((f) => f.id === "headspace-off") && (
+          <ul className="border-2 border-brass p-3">
+            {batch.findings
+              .filter((f) => f.id === "headspace-off")
+              .map((f) => (
+                <FindingRow key={f.id} finding={f} />
+              ))}
+          </ul>
+        )}
         {step ? <Station key={step.id} batch={batch} step={step} /> : <Finished />}
       </div>
       <LotsSoFar batch={batch} />

@@ -1,15 +1,37 @@
 import type { BatchView, StepView } from "@/api/types";
+import { Bowl } from "@/cook/bowl";
 import { mix, ofFruit } from "@/lib/colour";
 import { litres, plain } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Glass } from "@/ui/glass";
 
+const STEAMED = new Set(["steam_juice", "steam_on"]);
+const IN_A_POT = new Set([
+  "heat_to",
+  "boil_through",
+  "simmer",
+  "steep",
+  "infuse",
+  "skim",
+  "dissolve",
+]);
+const WITH_JARS = new Set([
+  "sterilise",
+  "fill",
+  "process",
+  "cool",
+  "seal_check",
+  "chill",
+  "freeze",
+]);
+
 /** The station as it stands on the stove, with its levels. */
 export function Drawing({ batch, step }: { batch: BatchView; step: StepView }) {
-  if (step.kind === "steam_juice") return <Steamer batch={batch} step={step} />;
-  if (step.kind === "heat_to" || step.kind === "boil_through")
-    return <Pot batch={batch} step={step} />;
-  return <Jars batch={batch} step={step} />;
+  const now = useNow(5000);
+  if (STEAMED.has(step.kind)) return <Steamer batch={batch} step={step} />;
+  if (IN_A_POT.has(step.kind)) return <Pot batch={batch} step={step} />;
+  if (WITH_JARS.has(step.kind)) return <Jars batch={batch} step={step} />;
+  return <Bowl batch={batch} step={step} done={shareDone(step, now)} />;
 }
 
 function shareDone(step: StepView, now: number): number {
@@ -110,7 +132,7 @@ function Plate({ x, y, text }: { x: number; y: number; text: string }) {
   );
 }
 
-/** A pot with a thermometer that shows the mark to reach. */
+/** A pot, with a thermometer that shows the mark to reach where there is one. */
 function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
   const last = step.readings.filter((r) => r.quantity === "temp_c").at(-1)?.value;
   const target = step.target_c ?? 88;
@@ -120,7 +142,11 @@ function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
       viewBox="0 0 270 300"
       className="block w-full"
       role="img"
-      aria-label={`Pot, to ${plain(target, 1)} °C, last read ${plain(last)} °C`}
+      aria-label={
+        step.target_c
+          ? `Pot, to ${plain(target, 1)} °C, last read ${plain(last)} °C`
+          : `Pot: ${step.title}`
+      }
     >
       <rect
         x="20"
@@ -133,6 +159,34 @@ function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
       />
       <rect x="23" y="165" width="164" height="102" fill={batch.colour} />
       <path d="M4 150h16M190 150h16" stroke="var(--line)" strokeWidth="7" />
+      {step.target_c === null && <Pieces colour={ofFruit(batch.colour)} />}
+      {step.target_c !== null && <Thermometer y={y} last={last} target={target} />}
+    </svg>
+  );
+}
+
+/** Fruit afloat in its liquor. */
+function Pieces({ colour }: { colour: string }) {
+  return (
+    <g fill={colour} stroke="var(--line)" strokeWidth="1.5">
+      {[48, 84, 122, 160].map((x, i) => (
+        <circle key={x} cx={x} cy={172 + (i % 2) * 22} r="15" />
+      ))}
+      <path
+        d="M60 96q8 -12 0 -24M105 96q8 -12 0 -24M150 96q8 -12 0 -24"
+        fill="none"
+        stroke="var(--slate)"
+        strokeWidth="3"
+      />
+    </g>
+  );
+}
+
+type ThermometerProps = { y: (t: number) => number; last: number | undefined; target: number };
+
+function Thermometer({ y, last, target }: ThermometerProps) {
+  return (
+    <>
       <rect
         x="225"
         y="34"
@@ -168,7 +222,7 @@ function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
           {plain(last)} °C
         </text>
       )}
-    </svg>
+    </>
   );
 }
 

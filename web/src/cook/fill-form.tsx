@@ -10,6 +10,7 @@ import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
 import { Pick } from "@/ui/pick";
+import { Tick } from "@/ui/tick";
 
 type Props = { batch: BatchView; step: StepView; act: Act; error: Error | null; busy: boolean };
 
@@ -26,6 +27,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
     setCounts(Object.fromEntries(jars.map((p) => [p.kind, p.count])));
   };
   const [more, setMore] = useState(false);
+  const [said, setSaid] = useState<string[]>([]);
   const [part, setPart] = useState({
     kind: step.part_kind ?? step.packing[0]?.kind ?? "",
     ml: step.part_ml > 0 ? String(Math.round(step.part_ml / 10) * 10) : "",
@@ -48,6 +50,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
             part_kind: partMl > 0 ? part.kind : null,
             part_ml: partMl,
             shared: rest === "shared",
+            said,
           },
         });
       }}
@@ -68,6 +71,14 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           Another size too
         </Button>
       )}
+      {step.questions.map((q) => (
+        <Tick
+          key={q.word}
+          label={q.ask}
+          on={said.includes(q.word)}
+          onChange={(on) => setSaid(on ? [...said, q.word] : said.filter((w) => w !== q.word))}
+        />
+      ))}
       {refused?.at("/jars") && (
         <p role="alert" className="font-bold text-hip text-lg">
           {refused.at("/jars")}

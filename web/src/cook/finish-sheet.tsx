@@ -14,19 +14,23 @@ type Props = {
   busy: boolean;
 };
 
-const ASKS_SOMETHING = ["steam_juice", "heat_to", "fill"];
-
 /** Whether Done has something to ask. */
-export const needsSheet = (step: StepView): boolean => ASKS_SOMETHING.includes(step.kind);
+export const needsSheet = (step: StepView): boolean =>
+  step.kind === "fill" || (step.asks.length > 0 && step.kind !== "boil_through");
+
+const TITLES: Record<string, string> = {
+  steam_juice: "Draw the juice",
+  steam_on: "Draw the late juice",
+  heat_to: "How hot is it?",
+  fill: "Jars really filled",
+  sort: "What is left of it",
+};
 
 /** What is asked when a step is done: litres drawn, degrees read, jars filled. */
 export function FinishSheet({ open, onClose, batch, step, act, error, busy }: Props) {
   if (!needsSheet(step)) return null;
   const fill = step.kind === "fill";
-  const title =
-    { steam_juice: "Draw the juice", heat_to: "How hot is it?", fill: "Jars really filled" }[
-      step.kind
-    ] ?? "Done";
+  const title = TITLES[step.kind] ?? "What came of it";
   return (
     <Dialog open={open} onClose={onClose} title={title} lead={step.title}>
       {fill ? (

@@ -3,13 +3,18 @@ import { count, litres, plain, range } from "@/lib/format";
 
 /** Predicted and measured side by side, lot by lot. */
 export function LotsSoFar({ batch }: { batch: BatchView }) {
-  const lots = batch.lots.filter((l) => l.kind === "juice");
+  const read = new Set(
+    batch.steps.flatMap((s) => (s.asks.length > 0 || s.readings.length > 0 ? s.gives : [])),
+  );
+  const lots = batch.lots.filter(
+    (l) => l.kind === "juice" && (read.has(l.key) || l.volume_ml !== null || l.brix !== null),
+  );
   return (
     <section aria-label="Juice so far" className="border-leaf border-t-6 pt-3">
       <h2>Juice</h2>
       <p className="mt-1">
         <span className="font-bold text-xl">{litres(batch.juice_measured_l * 1000)}</span> drawn
-        <span className="text-slate">, {range(batch.juice_l)} l in all</span>
+        <span className="text-slate">, {range(batch.juice_l)} l for the jars</span>
       </p>
       <ul>
         {lots.map((lot) => (

@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Refused } from "@/api/client";
+import { kitchenQuery } from "@/api/queries";
 import type { Askable, ReadingCreate, StepView } from "@/api/types";
 import { expected, INSTRUMENT, shownUnit } from "@/cook/reading-sheet";
 import type { Act } from "@/cook/station";
@@ -10,17 +12,23 @@ import { Said } from "@/ui/notice";
 
 type Props = { step: StepView; act: Act; error: Error | null; busy: boolean };
 
-const FIRST: Record<string, string[]> = {
-  steam_juice: ["volume_ml", "brix", "ph"],
-  heat_to: ["temp_c", "brix", "ph"],
-};
-
 /** The readings that belong to the end of a step; all but the first may be left out. */
 export function ReadForm({ step, act, error, busy }: Props) {
-  const wanted = FIRST[step.kind] ?? [];
-  const asks = wanted.flatMap((q) => step.asks.find((a) => a.quantity === q) ?? []);
+  const asks = step.asks.filter(
+    (a) =>
+      !(step.kind === "heat_to" && a.quantity === "volume_ml") && a.instruments[0] !== "boiling",
+  );
   const [texts, setTexts] = useState<Record<string, string>>({});
-  const [phBy, setPhBy] = useState("ph_meter");
+  const phInstruments = step.asks.find((a) => a.quantity === "ph")?.instruments ?? [];
+  const [phBy, setPhBy] = useState(phInstruments[0] ?? "ph_meter");
+  const boiling = useQuery(kitchenQuery).data?.boiling_point_c;
+  const hot = step.asks.find((a) => a.quantity === "temp_c");
+  const itBoils = () =>
+    act({
+      act: "finish",
+      step: step.id,
+      said: { readings: [{ quantity: "temp_c", value: boiling ?? 0, instrument: "boiling" }] },
+    });
   const refused = error instanceof Refused ? error : undefined;
   const readings = asks.flatMap((a) => toReading(a, texts[a.quantity] ?? "", phBy));
   const atField = asks.some((a) => refused?.at(`/${a.quantity}`));
@@ -32,7 +40,7 @@ export function ReadForm({ step, act, error, busy }: Props) {
         act({ act: "finish", step: step.id, said: { readings } });
       }}
     >
-      {step.kind === "steam_juice" && (
+      {(step.kind === "steam_juice" || step.kind === "steam_on") && (
         <p className="text-lg">Mitt on, hose end in the jug, then open the clamp.</p>
       )}
       {asks.map((ask, i) => (
@@ -52,25 +60,39 @@ export function ReadForm({ step, act, error, busy }: Props) {
           label="pH read with"
           value={phBy}
           onChange={setPhBy}
-          options={["ph_meter", "ph_strip"].map((i) => ({ value: i, label: INSTRUMENT[i] ?? i }))}
+          options={phInstruments.map((i) => ({ value: i, label: INSTRUMENT[i] ?? i }))}
           note={phBy === "ph_strip" ? "A strip informs; it does not open the canner." : undefined}
         />
       )}
       {!atField && <Said error={error} />}
-      <Button
-        kind="go"
-        size="large"
-        type="submit"
-        disabled={busy || readings.some((r) => Number.isNaN(r.value))}
-      >
-        {readings.length || step.kind === "heat_to" ? "Done" : "Done, not measured"}
-      </Button>
+      {(hot?.instruments[0] !== "boiling" || readings.length > 0) && (
+        <Button
+          kind="go"
+          size="large"
+          type="submit"
+          disabled={busy || readings.some((r) => Number.isNaN(r.value))}
+        >
+          {readings.length || step.kind === "heat_to" ? "Done" : "Done, not measured"}
+        </Button>
+      )}
+      {step.kind === "heat_to" && hot?.instruments.includes("boiling") && (
+        <Button
+          kind={hot.instruments[0] === "boiling" ? "go" : "plain"}
+          size={hot.instruments[0] === "boiling" ? "large" : "usual"}
+          disabled={busy}
+          onClick={itBoils}
+        >
+          No thermometer: it is at a full boil
+        </Button>
+      )}
     </form>
   );
 }
 
 function label(ask: Askable, step: StepView): string {
   if (ask.quantity === "temp_c") return `Thermometer, to reach ${step.target_c ?? ""} °C`;
+  if (ask.quantity === "mass_g") return "Weight now, if you weigh it";
+  if (ask.quantity === "depth_cm") return "Depth in the pot, bottom to surface";
   return ask.quantity === "volume_ml" ? "Juice drawn" : `${ask.name}, if you can read it`;
 }
 

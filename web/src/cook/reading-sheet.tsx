@@ -26,11 +26,17 @@ export const INSTRUMENT: Record<string, string> = {
   hydrometer: "hydrometer",
   ph_meter: "meter",
   ph_strip: "paper strip",
+  ruler: "ruler or spoon",
+  boiling: "it boils",
 };
 
-/** Litres are typed as litres and sent as millilitres; the rest as it is. */
+/** Litres and kilos are typed as such and sent as millilitres and grams; the rest as it is. */
 export const shownUnit = (ask: Askable): { unit: string; factor: number } =>
-  ask.quantity === "volume_ml" ? { unit: "l", factor: 1000 } : { unit: ask.unit, factor: 1 };
+  ask.quantity === "volume_ml"
+    ? { unit: "l", factor: 1000 }
+    : ask.quantity === "mass_g"
+      ? { unit: "kg", factor: 1000 }
+      : { unit: ask.unit, factor: 1 };
 
 export function expected(ask: Askable): string | undefined {
   if (!ask.predicted) return undefined;

@@ -12,7 +12,7 @@ import { ProcessCard } from "@/cook/process-card";
 import { ReadingSheet } from "@/cook/reading-sheet";
 import { Seals } from "@/cook/seals";
 import { Timer } from "@/cook/timer";
-import { timeOfDay } from "@/lib/format";
+import { range, timeOfDay } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
 import { Button } from "@/ui/button";
@@ -59,6 +59,7 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         >
           <Timer step={step} />
           <Words step={step} />
+          <Told step={step} />
           <Pan
             step={step}
             onRefill={() => act({ act: "note", step: step.id, what: "refilled", words: "" })}
@@ -134,6 +135,32 @@ function Words({ step }: { step: StepView }) {
         <h3 className="text-elder text-xl">{waiting ? "Before you start" : "Look for"}</h3>
         <p>{waiting ? step.before : step.look_for}</p>
       </div>
+      {waiting && step.starts_by_itself && step.ready && (
+        <p>
+          <b className="text-elder">Look for</b> {step.look_for}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** What was chosen about the step, and the water in it as it is known. */
+function Told({ step }: { step: StepView }) {
+  const water = step.water;
+  if (step.choices.length === 0 && !water) return null;
+  return (
+    <div className="text-lg text-slate leading-snug">
+      {step.choices.length > 0 && <p>{step.choices.join(" · ")}</p>}
+      {water && (
+        <p>
+          Water {range(water.litres)} l
+          {water.inferred_from ? (
+            <span className="font-bold text-brass">, inferred from {water.inferred_from}</span>
+          ) : (
+            ", as planned"
+          )}
+        </p>
+      )}
     </div>
   );
 }

@@ -1,7 +1,8 @@
 /**
- * Where the ribbon's pieces lie. Pure: lots and operations in, boxes and bands out.
+ * The ribbon's layout: where its pieces lie. Pure: lots and operations in, boxes and bands out.
  *
- * Lots of one kind that stand side by side (juice-1, juice-2 …) become one group with strands.
+ * Lots of one name (juice-1, juice-1-late, juice-2 …) become one group with strands. What only
+ * passes through, such as juice that is strained, is a slim piece when there is no room for words.
  * `along` runs with the flow and `across` is mass; the picture decides which of them is x.
  */
 
@@ -14,6 +15,8 @@ export type Group = {
   key: string;
   kind: string;
   column: number;
+  lane: number;
+  slim: boolean;
   mass: number;
   along: number;
   length: number;
@@ -33,19 +36,31 @@ export type Band = {
 
 export type Layout = { groups: Group[]; bands: Band[]; across: number; along: number };
 
-export type Room = { along: number; across: number; box: number; gap: number; margin: number };
+/** along: the room, or 0 for as much as it takes. */
+export type Room = {
+  along: number;
+  across: number;
+  box: number;
+  slim: number;
+  step: number;
+  gap: number;
+  margin: number;
+};
 
-const LANE: Record<string, number> = { steam: 0, added: 0, fruit: 1, juice: 1, jars: 1, pomace: 2 };
+const FROM_THE_SIDE = new Set(["steam", "water", "added"]);
+const LEFT_OVER = new Set(["pomace", "loss"]);
 const THINNEST = 1.5;
+const [SIDE, MAIN, BRANCH, REST] = [0, 1, 2, 3];
 
-export const groupOf = (key: string): string => key.replace(/-\d+$/, "");
+export const groupOf = (key: string): string => key.split("-")[0] ?? key;
 
 /** Lays a flow out in a room; sizes are the room's own unit. */
 export function layOut(lots: LotIn[], operations: OperationIn[], room: Room): Layout {
   const links = linksBetween(lots, operations);
-  const groups = columns(gather(lots), links);
-  const scale = place(groups, room);
-  return { groups, bands: bands(groups, links, scale), across: room.across, along: room.along };
+  const groups = lanes(columns(gather(lots), links), links);
+  slimDown(groups, links, room);
+  const { scale, along } = place(groups, links, room);
+  return { groups, bands: bands(groups, links, scale), across: room.across, along };
 }
 
 function gather(lots: LotIn[]): Group[] {
@@ -56,6 +71,8 @@ function gather(lots: LotIn[]): Group[] {
       key,
       kind: lot.kind,
       column: 0,
+      lane: MAIN,
+      slim: false,
       mass: 0,
       along: 0,
       length: 0,
@@ -96,70 +113,150 @@ function ends(link: string): [string, string] {
   return [from, to];
 }
 
+function neighbours(groups: Group[], links: Map<string, number>) {
+  const byKey = new Map(groups.map((g) => [g.key, g]));
+  const pairs = [...links.keys()].map(ends);
+  return {
+    into: (g: Group) => pairs.flatMap(([a, b]) => (b === g.key ? (byKey.get(a) ?? []) : [])),
+    out: (g: Group) => pairs.flatMap(([a, b]) => (a === g.key ? (byKey.get(b) ?? []) : [])),
+  };
+}
+
 /** Columns by the longest way from a source; what joins later stands just before its use. */
 function columns(groups: Group[], links: Map<string, number>): Group[] {
   const byKey = new Map(groups.map((g) => [g.key, g]));
   for (let pass = 0; pass < groups.length; pass++) {
     for (const link of links.keys()) {
       const [from, to] = ends(link).map((k) => byKey.get(k));
-      if (from && to) to.column = Math.max(to.column, from.column + 1);
+      if (from && to && from !== to) to.column = Math.max(to.column, from.column + 1);
     }
   }
-  const joins = (g: Group) =>
-    [...links.keys()]
-      .map(ends)
-      .flatMap(([from, to]) => (from === g.key ? (byKey.get(to) ?? []) : []));
+  const { out } = neighbours(groups, links);
   for (const g of groups) {
-    if (lane(g) === 0) g.column = Math.max(0, Math.min(...joins(g).map((t) => t.column)) - 1);
+    const uses = out(g).map((t) => t.column);
+    if (FROM_THE_SIDE.has(g.kind) && uses.length) g.column = Math.max(0, Math.min(...uses) - 1);
   }
   return groups;
 }
 
-/** Gives every group its place; returns how thick a gram is. */
-function place(groups: Group[], room: Room): number {
-  const last = Math.max(1, ...groups.map((g) => g.column));
-  const step = (room.along - room.box) / last;
-  const heaviest = Math.max(
-    1,
-    ...Array.from({ length: last + 1 }, (_, c) =>
-      groups.filter((g) => g.column === c && lane(g) > 0).reduce((sum, g) => sum + g.mass, 0),
-    ),
-  );
-  const scale = (room.across - room.margin - room.gap) / heaviest;
-  for (const g of groups) {
-    g.along = g.column * step;
-    g.length = room.box;
-    g.thickness = Math.max(THINNEST, g.mass * scale);
-    for (const s of g.strands) [s.from, s.to] = [s.from * scale, s.to * scale];
+/** The line to the jars runs on top, a second run under it, what is left over lowest. */
+function lanes(groups: Group[], links: Map<string, number>): Group[] {
+  const { into } = neighbours(groups, links);
+  for (const g of [...groups].sort((a, b) => a.column - b.column)) {
+    const from = into(g).filter((s) => s.lane !== SIDE);
+    const branch = from.length > 0 && from.every((s) => s.lane >= BRANCH);
+    if (FROM_THE_SIDE.has(g.kind)) g.lane = SIDE;
+    else if (LEFT_OVER.has(g.kind)) g.lane = REST;
+    else g.lane = branch ? BRANCH : MAIN;
   }
-  for (let c = 0; c <= last; c++) {
-    let across = room.margin;
-    for (const g of groups
-      .filter((x) => x.column === c && lane(x) > 0)
-      .sort((a, b) => lane(a) - lane(b))) {
-      g.across = across;
-      across += g.thickness + room.gap;
-    }
-    for (const g of groups.filter((x) => x.column === c && lane(x) === 0)) {
-      g.across = Math.max(0, room.margin - room.gap * 0.75 - g.thickness);
-    }
-  }
-  return scale;
+  return groups;
 }
 
-const lane = (g: Group): number => LANE[g.kind] ?? 1;
+/** Where boxes would not fit side by side, what only passes through gives up its width. */
+function slimDown(groups: Group[], links: Map<string, number>, room: Room): void {
+  const { into, out } = neighbours(groups, links);
+  const last = Math.max(...groups.map((g) => g.column));
+  const passes = (g: Group) =>
+    g.lane !== SIDE && into(g).some((s) => s.kind === g.kind || g.kind === "mash");
+  const thin = (g: Group) => g.kind === "loss" || (g.lane === REST && out(g).length === 0);
+  const needed = (slim: (g: Group) => boolean) => {
+    let sum = last * room.step;
+    for (let c = 0; c <= last; c++)
+      sum += groups.some((g) => g.column === c && g.lane !== SIDE && !slim(g) && !thin(g))
+        ? room.box
+        : room.slim;
+    return sum;
+  };
+  const most = room.along || Number.POSITIVE_INFINITY;
+  for (const slim of [() => false, (g: Group) => passes(g) && g.key !== "hot", passes]) {
+    for (const g of groups) g.slim = slim(g) || (g.kind === "loss" && g.lane === REST);
+    if (needed(slim) <= most) return;
+  }
+}
+
+/** Gives every group its place; returns how thick a gram is and how long it all became. */
+function place(
+  groups: Group[],
+  links: Map<string, number>,
+  room: Room,
+): { scale: number; along: number } {
+  const last = Math.max(1, ...groups.map((g) => g.column));
+  const of = (c: number) => groups.filter((g) => g.column === c);
+  const lengths = Array.from({ length: last + 1 }, (_, c) =>
+    of(c).some((g) => !g.slim && g.lane !== SIDE && g.lane !== REST) ? room.box : room.slim,
+  );
+  const boxes = lengths.reduce((a, b) => a + b, 0);
+  const along = room.along || boxes + last * room.step;
+  const gap = (along - boxes) / last;
+  const scale = Math.min(
+    ...lengths.map((_, c) => {
+      const there = of(c).filter((g) => g.lane !== SIDE);
+      const mass = there.reduce((sum, g) => sum + g.mass, 0) + passing(groups, links, c);
+      return (room.across - room.margin - room.gap * there.length) / Math.max(1, mass);
+    }),
+  );
+  let at = 0;
+  lengths.forEach((length, c) => {
+    stack(of(c), passing(groups, links, c) * scale, at, length, gap, scale, room);
+    at += length + gap;
+  });
+  return { scale, along };
+}
+
+/** Mass that goes past a column on its way along the main line. */
+function passing(groups: Group[], links: Map<string, number>, column: number): number {
+  const byKey = new Map(groups.map((g) => [g.key, g]));
+  let sum = 0;
+  for (const [link, mass] of links) {
+    const [from, to] = ends(link).map((k) => byKey.get(k));
+    if (from?.lane === MAIN && to && from.column < column && column < to.column) sum += mass;
+  }
+  return sum;
+}
+
+/** One column: the main line first, then branches and what is left over; sides above. */
+function stack(
+  there: Group[],
+  past: number,
+  at: number,
+  length: number,
+  gap: number,
+  scale: number,
+  room: Room,
+): void {
+  let across = room.margin + (past > 0 ? past + room.gap * 0.6 : 0);
+  const inLine = there.filter((g) => g.lane !== SIDE).sort((a, b) => a.lane - b.lane);
+  for (const g of inLine) {
+    g.along = at;
+    g.length = g.slim ? Math.min(length, room.slim) : Math.max(length, room.slim);
+    g.thickness = Math.max(THINNEST, g.mass * scale);
+    g.across = across;
+    across += g.thickness + room.gap;
+    for (const s of g.strands) [s.from, s.to] = [s.from * scale, s.to * scale];
+  }
+  const sides = there.filter((g) => g.lane === SIDE);
+  const free = Math.max(length, room.slim) + gap * 0.8;
+  sides.forEach((g, i) => {
+    g.thickness = Math.max(THINNEST, Math.min(g.mass * scale, room.margin * 0.62));
+    g.along = at + (i * free) / sides.length;
+    g.length = Math.min(room.box, free / sides.length - 4);
+    g.across = Math.max(0, room.margin - room.gap * 0.75 - g.thickness);
+    for (const s of g.strands) [s.from, s.to] = [s.from * scale, s.to * scale];
+  });
+}
 
 function bands(groups: Group[], links: Map<string, number>, scale: number): Band[] {
   const byKey = new Map(groups.map((g) => [g.key, g]));
   const found = [...links].flatMap(([link, mass]) => {
     const [from, to] = ends(link);
     const [source, target] = [byKey.get(from), byKey.get(to)];
-    return source && target ? [{ key: link, source, target, thickness: mass * scale }] : [];
+    const thickness = source ? Math.min(mass * scale, source.thickness) : 0;
+    return source && target ? [{ key: link, source, target, thickness }] : [];
   });
   const out = new Map<string, number>();
   const into = new Map<string, number>();
   const ordered = found.sort(
-    (a, b) => lane(a.source) - lane(b.source) || lane(a.target) - lane(b.target),
+    (a, b) => a.source.lane - b.source.lane || a.target.lane - b.target.lane,
   );
   return ordered.map((band) => {
     const sourceAcross = band.source.across + (out.get(band.source.key) ?? 0);

@@ -1,36 +1,18 @@
 import { Link } from "react-router";
 import type { BatchView } from "@/api/types";
-import { RibbonThatFits } from "@/flow/ribbon";
+import { type Label, RibbonThatFits } from "@/flow/ribbon";
 import { count, date, litres, mass, plain } from "@/lib/format";
 
 /** The flow as it went, from the crate: measured figures where there are some. */
 export function Lineage({ batch }: { batch: BatchView }) {
-  const hot = batch.lots.find((l) => l.key === "hot");
-  const loads = batch.lots.filter((l) => l.key.startsWith("juice-"));
-  const measured = new Set(loads.filter((l) => l.volume_ml !== null).map((l) => l.key));
+  const measured = new Set(batch.lots.filter((l) => l.volume_ml !== null).map((l) => l.key));
   if (batch.jars.length > 0) measured.add("hot");
-  const labels = {
-    fruit: { big: mass(batch.fruit_kg * 1000), small: batch.fruit.toLowerCase() },
-    steam: { big: "steam", small: mass(massOf(batch, "steam")) },
-    juice: {
-      big: litres(batch.juice_l.typ * 1000),
-      small: measured.size ? "measured" : "expected",
-    },
-    hot: {
-      big: `${plain(hot?.brix ?? hot?.predicted.brix?.typ)} °Bx`,
-      small: hot?.predicted.ph ? `pH ${plain(hot.ph ?? hot.predicted.ph.typ)}` : undefined,
-    },
-    jars: { big: count(batch.jars.length, "jar"), small: batch.code },
-    pomace: {
-      big: mass(massOf(batch, "pomace")),
-      small: "pomace",
-    },
-  };
+  const unexplained = batch.steps.reduce((sum, s) => sum + (s.balance?.unexplained_kg ?? 0), 0);
   const flow = {
     lots: batch.lots.map((l) => l.predicted),
     operations: batch.operations,
     colour: batch.colour,
-    labels,
+    labels: labelsOf(batch),
     measured,
     title: `${batch.title}, as it went`,
   };
@@ -47,11 +29,32 @@ export function Lineage({ batch }: { batch: BatchView }) {
       <div className="mt-2 max-w-3xl">
         <RibbonThatFits {...flow} />
       </div>
+      {unexplained > 0 && (
+        <p className="text-base text-brass">
+          {plain(unexplained)} kg went in that nobody measured coming out.
+        </p>
+      )}
     </>
   );
 }
 
-/** Expected mass of all lots of a kind [g]. */
-function massOf(batch: BatchView, kind: string): number {
-  return batch.lots.reduce((sum, l) => sum + (l.kind === kind ? l.predicted.mass_g.typ : 0), 0);
+/** Measured figures on the lots where there are some. */
+function labelsOf(batch: BatchView): Record<string, Label> {
+  const hot = batch.lots.find((l) => l.key === "hot");
+  const drawn = batch.lots.filter((l) => l.key.startsWith("juice"));
+  const juice = drawn.reduce((sum, l) => sum + l.now_ml.typ, 0);
+  const read = drawn.some((l) => l.volume_ml !== null);
+  return {
+    fruit: { big: mass(batch.fruit_kg * 1000), small: batch.fruit.toLowerCase() },
+    ...(drawn.length > 0 && {
+      juice: { big: litres(juice), small: read ? "measured" : "expected" },
+    }),
+    ...(hot && {
+      hot: {
+        big: `${plain(hot.brix ?? hot.predicted.brix?.typ)} °Bx`,
+        small: hot.predicted.ph ? `pH ${plain(hot.ph ?? hot.predicted.ph.typ)}` : undefined,
+      },
+    }),
+    jars: { big: count(batch.jars.length, "jar"), small: batch.code },
+  };
 }

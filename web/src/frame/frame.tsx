@@ -6,6 +6,7 @@ import { HobRail } from "@/frame/hob-rail";
 import { KeysHelp } from "@/frame/keys-help";
 import { Rail } from "@/frame/rail";
 import { Tags } from "@/frame/tags";
+import { showIn } from "@/lib/format";
 import { Waiting } from "@/ui/notice";
 import { Welcome } from "@/welcome/welcome";
 
@@ -20,6 +21,7 @@ export function Frame() {
 function SignedIn() {
   useLive();
   const kitchen = useQuery(kitchenQuery);
+  showIn(kitchen.data?.units ?? "metric");
   return (
     <div className="flex min-h-dvh flex-col">
       <a

@@ -24,34 +24,39 @@ function Physics({ kitchen }: { kitchen: KitchenView | undefined }) {
   const signOut = useSignOut();
   return (
     <div className="relative flex w-full items-start justify-between gap-3 pt-1.5 text-base wide:w-auto wide:justify-end wide:pt-0">
-      <svg width="24" height="72" aria-hidden="true" className="hidden wide:block">
-        <path d="M12 0v22" stroke="var(--line)" strokeWidth="2" />
-        <path
-          d="M8 22h8v28a8 8 0 1 1-8 0z"
-          fill="var(--paper)"
-          stroke="var(--line)"
-          strokeWidth="1.5"
-        />
-        <path d="M12 30v24" stroke="var(--hip)" strokeWidth="4" />
-        <circle cx="12" cy="57" r="5" fill="var(--hip)" />
-      </svg>
-      <div className="flex min-w-0 flex-wrap items-baseline gap-x-2 wide:block wide:pt-4 wide:text-right">
-        {kitchen && (
-          <>
-            <p>
-              <span className="hidden wide:inline">{kitchen.name}, </span>
-              {kitchen.altitude_m === null
-                ? "altitude unknown"
-                : `${plain(kitchen.altitude_m, 1)} m`}
-            </p>
-            <p className="font-bold text-leaf">
-              {kitchen.altitude_m === null
-                ? "enter the altitude first"
-                : `water boils at ${plain(kitchen.boiling_point_c, 0.1)} °C`}
-            </p>
-          </>
-        )}
-      </div>
+      <Link
+        to="/kitchen"
+        className="flex min-w-0 gap-3 decoration-dotted underline-offset-4 hover:underline"
+      >
+        <svg width="24" height="72" aria-hidden="true" className="hidden shrink-0 wide:block">
+          <path d="M12 0v22" stroke="var(--line)" strokeWidth="2" />
+          <path
+            d="M8 22h8v28a8 8 0 1 1-8 0z"
+            fill="var(--paper)"
+            stroke="var(--line)"
+            strokeWidth="1.5"
+          />
+          <path d="M12 30v24" stroke="var(--hip)" strokeWidth="4" />
+          <circle cx="12" cy="57" r="5" fill="var(--hip)" />
+        </svg>
+        <div className="flex min-w-0 flex-wrap items-baseline gap-x-2 wide:block wide:pt-4 wide:text-right">
+          {kitchen && (
+            <>
+              <p>
+                <span className="hidden wide:inline">{kitchen.name}, </span>
+                {kitchen.altitude_m === null
+                  ? "altitude unknown"
+                  : `${plain(kitchen.altitude_m, 1)} m`}
+              </p>
+              <p className="font-bold text-leaf">
+                {kitchen.altitude_m === null
+                  ? "enter the altitude first"
+                  : `water boils at ${plain(kitchen.boiling_point_c, 0.1)} °C`}
+              </p>
+            </>
+          )}
+        </div>
+      </Link>
       <div className="flex shrink-0 gap-4 wide:block wide:pt-4">
         <Link
           to="/safety"

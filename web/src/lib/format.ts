@@ -4,6 +4,29 @@ import type { Estimate } from "@/api/types";
 
 const MISSING = "–";
 
+type System = "metric" | "us" | "imperial";
+
+/** What a pound and a quart are, per system; the kitchen's choice is told once, by the frame. */
+const QUART_ML = { us: 946.353, imperial: 1136.523 };
+const POUND_G = 453.592;
+let system: System = "metric";
+
+export function showIn(chosen: string): void {
+  system = chosen === "us" || chosen === "imperial" ? chosen : "metric";
+}
+
+/** Kilos as a person types them here, rounded down to a tenth. */
+export function typedKilos(kg: number): string {
+  const amount = system === "metric" ? kg : (kg * 1000) / POUND_G;
+  return String(Math.floor(amount * 10 + 1e-6) / 10);
+}
+
+/** What was typed as kilos, where the kitchen types pounds too. */
+export const asKilos = (typed: number): number =>
+  system === "metric" ? typed : (typed * POUND_G) / 1000;
+
+export const inPounds = (): boolean => system !== "metric";
+
 /** Rounds to what a hand can measure: three figures under ten, two above, whole from a hundred. */
 export function plain(value: number | null | undefined, step?: number): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return MISSING;
@@ -18,13 +41,19 @@ export const short = (value: number | null | undefined): string => plain(value).
 /** Litres, or millilitres to ten below one. */
 export function litres(ml: number | null | undefined): string {
   if (ml === null || ml === undefined) return MISSING;
+  if (system !== "metric") return `${plain(ml / QUART_ML[system], 0.1)} qt`;
   return ml > 0 && ml < 995 ? `${plain(ml, 10)} ml` : `${plain(ml / 1000)} l`;
 }
 
 /** Grams as kilos above one kilo, as grams to five below. */
 export function mass(grams: number | null | undefined): string {
   if (grams === null || grams === undefined) return MISSING;
+  if (system !== "metric") return pounds(grams);
   return grams < 995 ? `${plain(grams, 5)} g` : `${plain(grams / 1000)} kg`;
+}
+
+function pounds(grams: number): string {
+  return grams < POUND_G ? `${plain(grams / 28.3495, 1)} oz` : `${plain(grams / POUND_G, 0.1)} lb`;
 }
 
 /** "10.5 to 14.4", or one figure where both ends read the same. */

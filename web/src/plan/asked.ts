@@ -1,6 +1,7 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { PlanCreate } from "@/api/types";
+import type { PlanCreate, StepRow } from "@/api/types";
+import { asKilos } from "@/lib/format";
 import { parse } from "@/ui/field";
 
 /** The plan's figures live in the address, so that a plan can be sent to somebody. */
@@ -9,9 +10,16 @@ export type Asked = {
   kg: string;
   brix: string;
   ph: string;
+  form: string;
+  method: string;
+  /** The flow as it was edited, as JSON; empty while it is the method's own. */
+  flow: string;
+  /** What came in that it is taken from. */
+  lot: string;
+  /** What the cook has said, as words of the rule book. */
+  said: string;
   keep: string;
   jars: string;
-  lifts: string;
   loads: string;
   acid: string;
   source: string;
@@ -22,9 +30,13 @@ const FIRST: Asked = {
   kg: "10",
   brix: "",
   ph: "",
+  form: "fresh",
+  method: "",
+  flow: "",
+  lot: "",
+  said: "",
   keep: "shelf",
   jars: "",
-  lifts: "0",
   loads: "",
   acid: "",
   source: "",
@@ -44,19 +56,37 @@ export function useAsked(): [Asked, (change: Partial<Asked>) => void] {
     const told = Object.entries(asked).filter(([k, v]) => v !== FIRST[k as keyof Asked]);
     setParams(Object.fromEntries(told), { replace: true });
   }, [asked, setParams]);
-  return [asked, (change) => setAsked((before) => ({ ...before, ...change }))];
+  const change = useCallback(
+    (next: Partial<Asked>) => setAsked((before) => ({ ...before, ...next })),
+    [],
+  );
+  return [asked, change];
+}
+
+/** The edited flow; none where the address holds none, or nothing that can be read. */
+export function flowOf(asked: Asked): StepRow[] {
+  if (!asked.flow) return [];
+  try {
+    return JSON.parse(asked.flow) as StepRow[];
+  } catch {
+    return [];
+  }
 }
 
 /** What is asked of the server; a figure that is none goes as it is and is refused at its field. */
 export function request(asked: Asked): PlanCreate {
   return {
     fruit_key: asked.fruit,
-    fruit_kg: parse(asked.kg) ?? 0,
+    fruit_kg: asKilos(parse(asked.kg) ?? 0),
     brix: parse(asked.brix),
     ph: parse(asked.ph),
     keep: asked.keep as "shelf",
     jar_kinds: asked.jars ? asked.jars.split(" ") : [],
-    lid_lifts: Number(asked.lifts),
+    form: asked.form as "fresh",
+    method_key: asked.method,
+    steps: flowOf(asked),
+    said: asked.said ? asked.said.split(" ") : [],
+    lot_id: asked.lot ? Number(asked.lot) : null,
     loads: parse(asked.loads),
     citric_acid_g: parse(asked.acid) ?? 0,
     source: asked.source,

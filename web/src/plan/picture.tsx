@@ -1,82 +1,103 @@
+import { useState } from "react";
 import type { PlanView } from "@/api/types";
+import { Beads } from "@/flow/beads";
 import { type Label, RibbonThatFits } from "@/flow/ribbon";
-import { count, litres, mass, plain, range } from "@/lib/format";
+import { count, litres, mass, minutes, plain, range } from "@/lib/format";
+import type { Asked } from "@/plan/asked";
+import { LotSheet } from "@/plan/lot-sheet";
+import { StepSheet } from "@/plan/step-sheet";
+import { YieldBand } from "@/plan/yield-band";
 import { Gauge } from "@/ui/gauge";
 
-/** The ribbon of a plan with its gauges: what the juice will be, in ranges. */
-export function Picture({ plan }: { plan: PlanView }) {
-  const labels = labelsOf(plan);
-  const title = `${plan.title}: ${range(plan.juice_l)} litres of juice into ${count(plan.expected.count, "jar")}`;
-  const whole = plan.lots.find((l) => l.key === "fruit");
-  const maxPh = plan.process?.max_ph ?? undefined;
+type Props = { plan: PlanView; asked: Asked; change: (next: Partial<Asked>) => void };
+
+/** The ribbon of a plan with its gauges and steps: what the juice will be, in ranges. */
+export function Picture({ plan, asked, change }: Props) {
+  const [step, setStep] = useState<string | null>(null);
+  const [lot, setLot] = useState<string | null>(null);
+  const title = `${plan.title}: ${range(plan.juice_l)} litres into ${count(plan.expected.count, "jar")}`;
   return (
     <>
       <RibbonThatFits
         lots={plan.lots}
         operations={plan.operations}
         colour={plan.colour}
-        labels={labels}
+        labels={labelsOf(plan)}
+        onLot={setLot}
         title={title}
       />
-      <div className="mt-4 grid grid-cols-2 gap-4 wide:grid-cols-4">
-        <div>
-          <h3 className="text-lg">Juice</h3>
-          <p>
-            <span className="font-bold text-lg">{plain(plan.juice_l.typ)}</span>{" "}
-            <span className="text-slate">litres</span>
-          </p>
-          <p className="text-base text-slate leading-tight">
-            {range(plan.juice_l)} · {yieldWords(plan)}
-          </p>
-        </div>
-        <div>
-          <h3 className="text-lg">Fruit</h3>
-          <Gauge name="sweetness of the fruit" unit="°Bx" predicted={whole?.brix} scale={[0, 26]} />
-        </div>
-        <div>
-          <h3 className="text-lg">Sweetness</h3>
-          <Gauge name="sweetness of the juice" unit="°Bx" predicted={plan.brix} scale={[0, 26]} />
-        </div>
-        <div>
-          <h3 className="text-lg">Acidity</h3>
-          <Gauge
-            name="acidity of the juice"
-            unit="pH"
-            predicted={plan.ph}
-            scale={[2.4, 5]}
-            limit={maxPh}
-          />
-        </div>
-      </div>
+      <p className="mt-1 mb-4 text-lg">{hours(plan)}</p>
+      <Beads
+        operations={plan.operations}
+        onStep={setStep}
+        pressable={new Set(plan.steps.map((s) => s.key))}
+      />
+      <Gauges plan={plan} />
+      <StepSheet
+        asked={asked}
+        change={change}
+        plan={plan}
+        step={plan.steps.find((s) => s.key === step)}
+        onClose={() => setStep(null)}
+      />
+      <LotSheet asked={asked} change={change} plan={plan} lot={lot} onClose={() => setLot(null)} />
     </>
   );
 }
 
-function yieldWords(plan: PlanView): string {
-  const { batches } = plan.fruit_yield;
-  return batches ? `learned from ${count(batches, "batch", "batches")}` : "typical";
+function Gauges({ plan }: { plan: PlanView }) {
+  const maxPh = plan.process?.max_ph ?? undefined;
+  return (
+    <div className="mt-5 grid grid-cols-2 gap-4 wide:grid-cols-[1.3fr_1fr_1fr]">
+      <div className="col-span-2 wide:col-span-1">
+        <h3 className="text-lg">Into the jars</h3>
+        <p>
+          <span className="font-bold text-lg">{plain(plan.juice_l.typ)}</span>{" "}
+          <span className="text-slate">
+            litres, {range(plan.juice_l)}
+            {plan.clarity ? `, ${plan.clarity}` : ""}
+          </span>
+        </p>
+        {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
+      </div>
+      <div>
+        <h3 className="text-lg">Sweetness</h3>
+        <Gauge name="sweetness" unit="°Bx" predicted={plan.brix} scale={[0, 40]} />
+      </div>
+      <div>
+        <h3 className="text-lg">Acidity</h3>
+        <Gauge name="acidity" unit="pH" predicted={plan.ph} scale={[2.2, 5]} limit={maxPh} />
+      </div>
+    </div>
+  );
+}
+
+function hours(plan: PlanView): string {
+  const least = Math.round(plan.minutes.lo / 10) * 10;
+  const most = Math.round(plan.minutes.hi / 10) * 10;
+  const waits = plan.waits_h >= 0.75 ? `, and ${minutes(plan.waits_h * 60)} of waiting` : "";
+  const cool = plan.keep === "shelf" ? ", then 12 h to cool before the seals are checked" : "";
+  return `${minutes(least)} to ${minutes(most)} of work${waits}${cool}`;
 }
 
 function labelsOf(plan: PlanView): Record<string, Label> {
-  const steam = plan.lots
-    .filter((l) => l.kind === "steam")
-    .reduce((sum, l) => sum + l.mass_g.typ, 0);
-  const pomace = plan.lots
-    .filter((l) => l.kind === "pomace")
-    .reduce((sum, l) => sum + l.mass_g.typ, 0);
-  const part = plan.expected.part_kind ? `and ${litres(plan.expected.part_ml)} over` : undefined;
+  const part = plan.expected.part_kind ? `+ ${litres(plan.expected.part_ml)}` : undefined;
+  const acid = plan.lots.find((l) => l.key === "added");
+  const hot = plan.lots.find((l) => l.key === "hot");
   return {
-    fruit: { big: mass(plan.fruit_kg * 1000), small: plan.title.split(" juice")[0]?.toLowerCase() },
-    added: {
-      big: "acid",
-      small: `${plain(Number(plan.lots.find((l) => l.key === "added")?.mass_g.typ), 1)} g`,
+    fruit: {
+      big: mass(plan.fruit_kg * 1000),
+      small: plan.form === "juice" ? "juice" : fruit(plan),
     },
-    steam: { big: "steam", small: mass(steam) },
-    juice: { big: `${plain(plan.juice_l.typ)} l`, small: range(plan.juice_l) },
-    hot: { big: `${plain(plan.brix?.typ)} °Bx`, small: `pH ${plain(plan.ph?.typ, 0.1)}` },
+    ...(hot && {
+      hot: { big: `${plain(hot.brix?.typ)} °Bx`, small: `pH ${plain(hot.ph?.typ, 0.1)}` },
+    }),
+    ...(acid && { added: { big: "acid", small: `${plain(acid.mass_g.typ, 1)} g` } }),
     jars: plan.expected.count
       ? { big: count(plan.expected.count, "jar"), small: part }
-      : { big: "no jars" },
-    pomace: { big: mass(pomace), small: "pomace" },
+      : { big: "no jars", small: part },
   };
 }
+
+const fruit = (plan: PlanView): string =>
+  plan.lots.find((l) => l.key === "fruit")?.name.toLowerCase() ?? "";

@@ -1,14 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { retryKey, useStartBatch } from "@/api/changes";
 import { Refused } from "@/api/client";
-import { kitchenQuery, planQuery } from "@/api/queries";
+import { kitchenQuery, lotsQuery, planQuery } from "@/api/queries";
 import type { PlanView } from "@/api/types";
-import { Beads } from "@/flow/beads";
-import { minutes } from "@/lib/format";
+import { typedKilos } from "@/lib/format";
 import { type Asked, request, useAsked } from "@/plan/asked";
+import { BatchSheet } from "@/plan/batch-sheet";
 import { CameIn } from "@/plan/came-in";
+import { KeepMethod } from "@/plan/keep-method";
 import { Picture } from "@/plan/picture";
 import { Rack } from "@/plan/rack";
 import { MayItStand } from "@/plan/verdict";
@@ -19,6 +20,7 @@ import { Said, Waiting } from "@/ui/notice";
 export function Plan() {
   const [asked, change] = useAsked();
   const kitchen = useQuery(kitchenQuery).data;
+  useLotOf(asked, change);
   const sent = request(asked);
   const planned = useQuery(planQuery(sent));
   const refused = planned.error instanceof Refused ? planned.error : undefined;
@@ -27,29 +29,24 @@ export function Plan() {
   const remedy = (what: string) => change(remedied(what));
   return (
     <div className="grid gap-8 wide:grid-cols-[14rem_minmax(0,1fr)_16.5rem] wide:grid-rows-[auto_1fr] wide:gap-x-9 wide:gap-y-4">
-      <header className="flex flex-wrap items-start justify-between gap-x-6 gap-y-3 wide:col-span-2">
-        <div>
+      <header className="flex items-start justify-between gap-x-6 gap-y-3 wide:col-span-2">
+        <div className="min-w-0">
           <h1 className="text-3xl">{plan?.title ?? "A new batch"}</h1>
           <p className="mt-1 text-slate">{plan && subtitle(plan)}</p>
+          {plan && <KeepMethod asked={asked} change={change} plan={plan} />}
         </div>
-        <div className="hidden wide:block">
+        <div className="hidden shrink-0 wide:block print:hidden">
           <Start asked={asked} plan={plan} blocked={Boolean(refused)} />
         </div>
       </header>
-      <section aria-label="What came in" className="wide:row-start-2">
+      <section aria-label="What came in" className="wide:row-start-2 print:hidden">
         <CameIn asked={asked} change={change} kitchen={kitchen} plan={plan} refused={refused} />
       </section>
       <section
         aria-label="The flow"
         className={`min-w-0 wide:row-start-2 ${refused ? "opacity-40" : ""}`}
       >
-        {plan && <Picture plan={plan} />}
-        {plan && (
-          <div className="mt-5">
-            <p className="mb-3 text-lg">{hours(plan)}</p>
-            <Beads operations={plan.operations} />
-          </div>
-        )}
+        {plan && <Picture plan={plan} asked={asked} change={change} />}
       </section>
       <aside className={`wide:row-span-2 wide:row-start-1 ${refused ? "opacity-40" : ""}`}>
         {plan && <Rack plan={plan} kitchen={kitchen} />}
@@ -57,11 +54,25 @@ export function Plan() {
         {plan && <MayItStand plan={plan} onChange={remedy} />}
         {refused && !refused.problem.errors?.length && <Said error={refused} />}
       </aside>
-      <div className="wide:hidden">
+      {plan && <BatchSheet plan={plan} />}
+      <div className="wide:hidden print:hidden">
         <Start asked={asked} plan={plan} blocked={Boolean(refused)} />
       </div>
     </div>
   );
+}
+
+/** A plan that is opened from what waits takes its fruit, form and kilos from there. */
+function useLotOf(asked: Asked, change: (next: Partial<Asked>) => void) {
+  const lot = useQuery(lotsQuery).data?.find((l) => String(l.id) === asked.lot);
+  useEffect(() => {
+    if (lot && (lot.fruit_key !== asked.fruit || lot.form !== asked.form))
+      change({
+        fruit: lot.fruit_key,
+        form: lot.form,
+        kg: typedKilos(lot.left_kg),
+      });
+  }, [lot, asked.fruit, asked.form, change]);
 }
 
 /** A remedy as a change of the plan; which jars are tested and ready, the server knows. */
@@ -77,14 +88,9 @@ function subtitle(plan: PlanView): string {
     chill: "for the refrigerator",
     freeze: "for the freezer",
   }[plan.keep];
-  return `${where} · ${plan.method.toLowerCase()} · ${plan.school}`;
-}
-
-function hours(plan: PlanView): string {
-  const least = Math.round(plan.minutes.lo / 10) * 10;
-  const most = Math.round(plan.minutes.hi / 10) * 10;
-  const cool = plan.keep === "shelf" ? ", then 12 h to cool before the seals are checked" : "";
-  return `${minutes(least)} to ${minutes(most)} at the stove${cool}`;
+  const { name, school, adapted_from, version, own } = plan.method;
+  const whose = adapted_from ? `, adapted from ${adapted_from}` : "";
+  return `${where} · ${name.toLowerCase()}${own ? `, version ${version}` : ""}${whose} · ${school}`;
 }
 
 function Start({

@@ -51,7 +51,9 @@ export function MayItStand({
 }
 
 function Time({ process, waiting }: { process: ProcessView; waiting: boolean }) {
-  const evidence = process.evidence === "table" ? "government table" : "extension practice";
+  const evidence =
+    { table: "government table", own: "your own tested source" }[process.evidence] ??
+    "extension practice";
   return (
     <li className="flex gap-3">
       <Mark level={waiting ? "note" : "yes"} />

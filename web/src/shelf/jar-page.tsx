@@ -1,5 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
+import { Collapsible } from "radix-ui";
 import { Link, useParams } from "react-router";
+import { useSpoiled } from "@/api/changes";
 import { Refused } from "@/api/client";
 import { jarQuery } from "@/api/queries";
 import type { JarPageView, JarView } from "@/api/types";
@@ -8,8 +10,16 @@ import { Lineage } from "@/flow/lineage";
 import { count, date, moment, plain, timeOfDay } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { LifeLine } from "@/shelf/life-line";
+import { Button } from "@/ui/button";
 import { Glass } from "@/ui/glass";
 import { Empty, Said, Waiting } from "@/ui/notice";
+import { FindingRow } from "@/ui/verdict";
+
+const EVIDENCE: Record<string, string> = {
+  table: "government table",
+  practice: "extension practice",
+  own: "this household's own tested source",
+};
 
 const SEAL: Record<string, string> = {
   cooling: "cooling, seal not checked yet",
@@ -32,6 +42,7 @@ export function JarPage() {
     <div className="grid gap-x-12 gap-y-6 wide:grid-cols-[20rem_1fr]">
       <div className="grid content-start gap-6">
         <Label jar={page.jar} now={now} zone={zone} />
+        <LooksWrong page={page} />
         <Moments page={page} now={now} zone={zone} />
       </div>
       <div className="grid min-w-0 content-start gap-6">
@@ -75,6 +86,35 @@ function Label({ jar, now, zone }: { jar: JarView; now: number; zone: string }) 
   );
 }
 
+/** A jar that bulges, leaks or smells: what to do, and off the shelf with it. */
+function LooksWrong({ page }: { page: JarPageView }) {
+  const spoiled = useSpoiled(page.jar.id);
+  if (page.findings.length > 0)
+    return (
+      <ul className="grid gap-3 border-2 border-hip p-3">
+        {page.findings.map((f) => (
+          <FindingRow key={f.id} finding={f} />
+        ))}
+      </ul>
+    );
+  return (
+    <Collapsible.Root>
+      <Collapsible.Trigger className="min-h-11 text-left text-lg underline decoration-dotted underline-offset-4">
+        Does it look or smell wrong?
+      </Collapsible.Trigger>
+      <Collapsible.Content className="mt-1 grid gap-2">
+        {page.questions.map((q) => (
+          <Button key={q.word} kind="warn" onClick={() => spoiled.mutate([q.word])}>
+            {q.ask}
+          </Button>
+        ))}
+        <p className="text-base text-slate">Do not taste it to find out.</p>
+        <Said error={spoiled.error} />
+      </Collapsible.Content>
+    </Collapsible.Root>
+  );
+}
+
 function Process({ page, zone, now }: { page: JarPageView; zone: string; now: number }) {
   const { process } = page;
   return (
@@ -91,8 +131,7 @@ function Process({ page, zone, now }: { page: JarPageView; zone: string; now: nu
           <dt className="text-slate">By</dt>
           <dd>
             {process.source}, {process.product.replaceAll("_", " ")} to {plain(process.jar_ml, 1)}{" "}
-            ml, {plain(process.altitude_ft, 1)} ft,{" "}
-            {process.evidence === "table" ? "government table" : "extension practice"}
+            ml, {plain(process.altitude_ft, 1)} ft, {EVIDENCE[process.evidence] ?? process.evidence}
           </dd>
           <dt className="text-slate">Filled</dt>
           <dd>

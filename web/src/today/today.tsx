@@ -1,14 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { todayQuery } from "@/api/queries";
+import { kitchenQuery, todayQuery } from "@/api/queries";
 import type { TodayItem } from "@/api/types";
 import { useZone } from "@/api/use-zone";
+import { TakeIn } from "@/intake/take-in";
 import { count, date, moment, plain } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Empty, Waiting } from "@/ui/notice";
 
 const GROUPS = [
   { kind: "now", name: "Needs hands now" },
+  { kind: "fruit", name: "Fruit that will not wait" },
   { kind: "next", name: "Ready to go on" },
   { kind: "later", name: "Later" },
   { kind: "use", name: "Use first" },
@@ -16,6 +18,7 @@ const GROUPS = [
 
 export function Today() {
   const today = useQuery(todayQuery).data;
+  const kitchen = useQuery(kitchenQuery).data;
   const zone = useZone();
   const now = useNow(20_000);
   if (!today) return <Waiting />;
@@ -40,6 +43,11 @@ export function Today() {
             </Link>
             .
           </Empty>
+        </div>
+      )}
+      {kitchen && (
+        <div className="mt-3">
+          <TakeIn kitchen={kitchen} />
         </div>
       )}
       <div className="mt-4 grid gap-x-12 gap-y-6 wide:grid-cols-2">
@@ -75,7 +83,7 @@ function Group({
       <div className="stitch mt-2" />
       <ul>
         {items.map((item) => (
-          <li key={`${item.step_id}-${item.jar_id}-${item.text}`}>
+          <li key={`${item.step_id}-${item.jar_id}-${item.lot_id}-${item.text}`}>
             <Row item={item} now={now} zone={zone} />
           </li>
         ))}
@@ -85,7 +93,11 @@ function Group({
 }
 
 function Row({ item, now, zone }: { item: TodayItem; now: number; zone: string }) {
-  const to = item.jar_id ? `/shelf/${item.jar_id}` : `/cook/${item.batch_id}?step=${item.step_id}`;
+  const to = item.jar_id
+    ? `/shelf/${item.jar_id}`
+    : item.lot_id
+      ? `/plan?lot=${item.lot_id}`
+      : `/cook/${item.batch_id}?step=${item.step_id}`;
   return (
     <Link to={to} className="group grid grid-cols-[1fr_auto] gap-x-4 border-slate/40 border-b py-3">
       <span className="font-bold text-xl leading-snug group-hover:underline">{item.text}</span>
@@ -100,7 +112,7 @@ function Row({ item, now, zone }: { item: TodayItem; now: number; zone: string }
 /** When it falls due, as one would say it; a seal check with the end of its window. */
 function hour(item: TodayItem, now: number, zone: string): string {
   if (!item.at) return "";
-  if (item.kind === "use") return `by ${date(item.at, now)}`;
+  if (item.kind === "use" || item.kind === "fruit") return `by ${date(item.at, now)}`;
   const from = moment(item.at, now, zone);
   if (!item.until) return from.replace("today ", "");
   const until = moment(item.until, now, zone);

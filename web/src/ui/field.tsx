@@ -81,7 +81,7 @@ export function NumberField({
 type TextProps = Common & {
   value: string;
   onChange: (text: string) => void;
-  type?: "text" | "password";
+  type?: "text" | "password" | "date";
   placeholder?: string;
   autoComplete?: string;
 };

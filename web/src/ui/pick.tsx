@@ -28,7 +28,7 @@ export function Pick({ label, value, items, onChange, error }: Props) {
       <Select.Root value={value} onValueChange={onChange}>
         <Select.Trigger
           id={id}
-          className="flex min-h-12 w-full items-center justify-between border-2 border-line bg-paper px-3 text-left font-bold text-xl"
+          className="flex min-h-12 w-full items-center justify-between border-2 border-line bg-paper px-3 py-1 text-left font-bold text-xl leading-tight"
         >
           <Select.Value />
           <Select.Icon className="text-base text-slate">▾</Select.Icon>
@@ -37,7 +37,7 @@ export function Pick({ label, value, items, onChange, error }: Props) {
           <Select.Content
             position="popper"
             sideOffset={4}
-            className="z-50 max-h-[60dvh] w-(--radix-select-trigger-width) overflow-hidden border-2 border-line bg-paper"
+            className="z-50 max-h-[60dvh] min-w-(--radix-select-trigger-width) overflow-hidden border-2 border-line bg-paper"
           >
             <Select.Viewport className="overflow-y-auto">
               {items.map((item) => (

@@ -1,0 +1,151 @@
+"""Kinds of operation: their words, what they take and give, and what cooks do differently."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from elderberry.core import tables
+from elderberry.core.errors import CoreError
+
+
+@dataclass(frozen=True)
+class Option:
+    """One way of doing it: its words, what it is good for, and its effects as figures."""
+
+    value: str
+    label: str
+    note: str
+    effects: Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class Choice:
+    """Something about a step that cooks do differently; the first option is the default."""
+
+    key: str
+    label: str
+    options: tuple[Option, ...]
+
+    @property
+    def default(self) -> str:
+        """The way it is done when nothing was said."""
+        return self.options[0].value
+
+    def option(self, value: str) -> Option:
+        """The option with this value.
+
+        Raises:
+            CoreError: there is none.
+        """
+        for option in self.options:
+            if option.value == value:
+                return option
+        raise CoreError(f"{self.label} cannot be {value!r}")
+
+
+@dataclass(frozen=True)
+class Number:
+    """A figure of a step with its unit and limits; `word` may stand for "nobody measured it"."""
+
+    key: str
+    label: str
+    unit: str
+    lo: float
+    hi: float
+    default: float | str
+    word: str = ""
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of operation: its words, station, what it takes and gives, and its choices."""
+
+    key: str
+    words: Mapping[str, str]
+    usual: Mapping[str, str]
+    """Figures of its words where an operation brings none of its own."""
+    station: str
+    takes: tuple[str, ...]
+    """Kinds of lot it can take."""
+    gives: tuple[tuple[str, str], ...]
+    """Name and kind of the lots it gives, the main one first."""
+    many: bool
+    """Whether it takes several lots together."""
+    asks: tuple[str, ...]
+    vessel: str
+    choices: tuple[Choice, ...]
+    numbers: tuple[Number, ...]
+    way: str
+    """The way of juicing whose yields it learns from; empty where it gets no juice out."""
+    in_editor: bool
+    timed: bool
+    """Whether a timer runs, so that a press starts it."""
+
+    @property
+    def options(self) -> dict[str, Choice | Number]:
+        """Its choices and numbers by key."""
+        both: list[Choice | Number] = [*self.choices, *self.numbers]
+        return {one.key: one for one in both}
+
+
+WORDS = ("title", "verb", "hands", "look_for", "before", "then")
+
+
+EXTRACTING = frozenset(
+    {"steam_juice", "steam_on", "press", "squeeze", "drain", "drain_cold", "press_again", "steep"}
+)
+"""Kinds that get juice out of something that is not juice."""
+
+
+@cache
+def kinds() -> dict[str, Kind]:
+    """Every kind of operation by key."""
+    return {key: _kind(key, row) for key, row in tables.document("operations").items()}
+
+
+def kind(key: str) -> Kind:
+    """The kind of operation with this key.
+
+    Raises:
+        CoreError: there is none.
+
+    >>> kind("steam_juice").station
+    'juicer'
+    """
+    try:
+        return kinds()[key]
+    except KeyError:
+        raise CoreError(f"there is no operation called {key}") from None
+
+
+def _kind(key: str, row: Mapping[str, Any]) -> Kind:
+    return Kind(
+        key=key,
+        words={name: row[name] for name in WORDS},
+        usual=row.get("usual", {}),
+        station=row["station"],
+        takes=tuple(row.get("takes", ())),
+        gives=tuple((name, what) for name, _, what in (g.partition(":") for g in row["gives"]))
+        if "gives" in row
+        else (),
+        many=row.get("many", False),
+        asks=tuple(row.get("asks", ())),
+        vessel=row.get("vessel", ""),
+        choices=tuple(_choice(c) for c in row.get("choices", ())),
+        numbers=tuple(Number(**n) for n in row.get("numbers", ())),
+        way=row.get("way", ""),
+        in_editor=row.get("in_editor", True),
+        timed=row.get("timed", False),
+    )
+
+
+def _choice(row: Mapping[str, Any]) -> Choice:
+    options = []
+    for option in row["options"]:
+        effects = {k: float(v) for k, v in option.items() if k not in {"value", "label", "note"}}
+        options.append(Option(option["value"], option["label"], option.get("note", ""), effects))
+    return Choice(row["key"], row["label"], tuple(options))

@@ -1,0 +1,27 @@
+"""Vessels: pots, bowls and jugs with what they hold."""
+
+from __future__ import annotations
+
+from sqlalchemy import CheckConstraint, String
+from sqlalchemy.orm import Mapped, mapped_column
+
+from elderberry.store.base import Base, Owned, one_of
+
+VESSEL_KINDS = ("pot", "bowl", "jug")
+
+
+class Vessel(Owned, Base):
+    """So many pots, bowls or jugs of a size: litres to the brim, width inside [cm]."""
+
+    __tablename__ = "vessel"
+    __table_args__ = (
+        one_of("kind", VESSEL_KINDS),
+        CheckConstraint("litres between 0.1 and 200", name="litres_possible"),
+        CheckConstraint("`count` between 1 and 100", name="count_possible"),
+        CheckConstraint("diameter_cm between 5 and 100", name="diameter_cm_possible"),
+    )
+    kind: Mapped[str] = mapped_column(String(8))
+    name: Mapped[str] = mapped_column(String(80))
+    litres: Mapped[float]
+    count: Mapped[int]
+    diameter_cm: Mapped[float | None]

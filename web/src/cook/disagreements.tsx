@@ -1,0 +1,78 @@
+import { useState } from "react";
+import { retryKey, useChange } from "@/api/changes";
+import { Refused } from "@/api/client";
+import type { BatchView, StepView } from "@/api/types";
+import { plain } from "@/lib/format";
+import { Button } from "@/ui/button";
+import { NumberField, parse } from "@/ui/field";
+import { Said } from "@/ui/notice";
+import { Mark } from "@/ui/verdict";
+
+/** Figures of finished steps that do not agree, each with the one to look at again. */
+export function Disagreements({ batch }: { batch: BatchView }) {
+  const [left, setLeft] = useState<number[]>([]);
+  const open = batch.steps.filter((s) => s.balance && !s.balance.agrees && !left.includes(s.id));
+  return open.map((step) => (
+    <Disagreement
+      key={`${step.id}-${step.balance?.reading_id}`}
+      batch={batch}
+      step={step}
+      onLeave={() => setLeft([...left, step.id])}
+    />
+  ));
+}
+
+type Props = { batch: BatchView; step: StepView; onLeave: () => void };
+
+function Disagreement({ batch, step, onLeave }: Props) {
+  const change = useChange(batch.id);
+  const balance = step.balance;
+  const reading = step.readings.find((r) => r.id === balance?.reading_id);
+  const factor = reading?.quantity === "volume_ml" || reading?.quantity === "mass_g" ? 1000 : 1;
+  const unit = { volume_ml: "l", mass_g: "kg" }[reading?.quantity ?? ""] ?? reading?.unit ?? "";
+  const [text, setText] = useState(balance?.rather ? plain(balance.rather / factor, 0.1) : "");
+  const value = parse(text);
+  const refused = change.error instanceof Refused ? change.error : undefined;
+  if (!balance) return null;
+  return (
+    <section aria-label="Figures that disagree" className="border-2 border-brass bg-paper p-4">
+      <p className="flex gap-3 text-lg leading-snug">
+        <Mark level="caution" />
+        <span>
+          <b>{step.title}.</b> {balance.words} Nothing is lost either way.
+        </span>
+      </p>
+      {reading && (
+        <form
+          className="mt-3 grid grid-cols-[1fr_auto_auto] items-end gap-3"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (value !== null && !Number.isNaN(value))
+              change.mutate({
+                change: {
+                  act: "correct",
+                  step: step.id,
+                  reading: reading.id,
+                  value: value * factor,
+                },
+                key: retryKey(),
+              });
+          }}
+        >
+          <NumberField
+            label="It should read"
+            unit={unit}
+            value={text}
+            onChange={setText}
+            error={refused?.at(`/${reading.quantity}`)}
+          />
+          <Button kind="go" type="submit" disabled={value === null || change.isPending}>
+            Put it right
+          </Button>
+          <Button onClick={onLeave}>It is right</Button>
+        </form>
+      )}
+      {!refused?.problem.errors?.length && <Said error={change.error} />}
+    </section>
+  );
+}

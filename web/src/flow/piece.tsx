@@ -1,0 +1,140 @@
+import type { Group } from "@/flow/layout";
+import { BESIDE, groupColour, type Label } from "@/flow/words";
+import { mix, wordsOn } from "@/lib/colour";
+
+type PieceProps = {
+  group: Group;
+  colour: string;
+  label: Label | undefined;
+  words: string;
+  measured: Set<string> | undefined;
+  upright: boolean;
+  shown: boolean;
+  onShow: () => void;
+  onPress?: ((name: string) => void) | undefined;
+};
+
+const PALE = 0.42;
+
+/** One lot on the ribbon: its figures on hover and on focus, its strands where loads meet. */
+export function Piece(props: PieceProps) {
+  const { group, colour, label, measured, upright, onShow, onPress } = props;
+  const fill = groupColour(group, colour);
+  const box = (from: number, to: number) =>
+    upright
+      ? { x: group.across + from, y: group.along, width: to - from, height: group.length }
+      : { x: group.along, y: group.across + from, width: group.length, height: to - from };
+  const first = group.strands[0]?.key ?? "";
+  const pale = Boolean(group.kind === "juice" && measured && !measured.has(first));
+  const press = onPress ? () => onPress(group.key) : undefined;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: a button where there is something to press
+    <g
+      tabIndex={0}
+      role={press ? "button" : "img"}
+      aria-label={props.words}
+      onFocus={onShow}
+      onPointerEnter={onShow}
+      onClick={press}
+      onKeyDown={(e) => {
+        if (press && (e.key === "Enter" || e.key === " ")) {
+          e.preventDefault();
+          press();
+        }
+      }}
+      className={`outline-none ${press ? "cursor-pointer" : ""}`}
+    >
+      <rect {...box(0, group.thickness)} fill={fill} />
+      {group.kind === "juice" &&
+        group.strands.map((s) => (
+          <rect
+            key={s.key}
+            {...box(s.from, s.to)}
+            fill={measured && !measured.has(s.key) ? mix(colour, "#fffdf7", PALE) : fill}
+          />
+        ))}
+      {!BESIDE.has(group.kind) &&
+        group.strands
+          .slice(1)
+          .map((s) => <Notches key={s.key} group={group} at={s.from} upright={upright} />)}
+      {label && !group.slim && (
+        <Words group={group} label={label} fill={fill} pale={pale} upright={upright} />
+      )}
+      {props.shown && (
+        <rect {...box(-3, group.thickness + 3)} fill="none" stroke="var(--brass)" strokeWidth="3" />
+      )}
+      {group.slim && <rect {...box(-8, Math.max(group.thickness + 8, 24))} fill="transparent" />}
+    </g>
+  );
+}
+
+/** Where one load ends and the next begins: a notch at both edges, clear of the words. */
+function Notches({ group, at, upright }: { group: Group; at: number; upright: boolean }) {
+  const [near, far, across] = [group.along, group.along + group.length, group.across + at];
+  const ends = [
+    [near, near + 8],
+    [far - 8, far],
+  ] as const;
+  return ends.map(([from, to]) => (
+    <path
+      key={from}
+      d={upright ? `M${across} ${from}V${to}` : `M${from} ${across}H${to}`}
+      stroke="var(--linen)"
+      strokeWidth="1.5"
+    />
+  ));
+}
+
+type WordsProps = { group: Group; label: Label; fill: string; pale: boolean; upright: boolean };
+
+/** Room on a piece for its words: two lines, one line, or none. */
+function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
+  if (BESIDE.has(group.kind)) return 0;
+  if (upright) return group.thickness >= 62 ? 2 : 0;
+  return group.thickness >= 46 ? 2 : group.thickness >= 23 ? 1 : 0;
+}
+
+function Words({ group, label, fill, pale, upright }: WordsProps) {
+  const beside = BESIDE.has(group.kind);
+  const lines = linesInside(group, upright);
+  const cloth = pale ? mix(fill, "#fffdf7", PALE) : fill;
+  const rest = group.kind === "pomace" || group.kind === "loss";
+  const at = wordsAt(group, lines, upright);
+  if (upright && lines === 0 && !beside && group.lane !== 1) return null;
+  return (
+    <text
+      {...at}
+      fill={lines ? (rest ? "#261f2b" : wordsOn(cloth)) : "var(--ink)"}
+      stroke={lines ? cloth : "var(--linen)"}
+      strokeWidth="4"
+      paintOrder="stroke"
+      className="pointer-events-none font-text"
+    >
+      <tspan className="font-bold" fontSize={beside || lines === 1 ? 15 : 17}>
+        {label.big}
+      </tspan>
+      {label.small && (
+        <tspan {...(beside || lines === 1 ? { dx: 5 } : { x: at.x, dy: 18 })} fontSize="14.5">
+          {label.small}
+        </tspan>
+      )}
+    </text>
+  );
+}
+
+function wordsAt(group: Group, lines: number, upright: boolean): { x: number; y: number } {
+  const [along, across] = [group.along, group.across];
+  const beside = BESIDE.has(group.kind);
+  if (upright) {
+    if (lines) return { x: across + 8, y: along + group.length / 2 - 2 };
+    if (beside) return { x: Math.max(1, across), y: along - 6 };
+    return { x: across + group.thickness + 8, y: along + group.length / 2 };
+  }
+  if (lines)
+    return {
+      x: along + (group.strands.length > 1 ? 13 : 8),
+      y: across + group.thickness / 2 + (lines === 1 ? 5 : -2),
+    };
+  if (beside) return { x: along, y: across - 6 };
+  return { x: along, y: across + group.thickness + 17 };
+}

@@ -1,0 +1,71 @@
+import type { Estimate, FlowLot } from "@/api/types";
+import type { Band, Group } from "@/flow/layout";
+import { ofFruit } from "@/lib/colour";
+import { litres, mass, plain, range } from "@/lib/format";
+
+export type Label = { big: string; small?: string | undefined };
+
+/** What joins from the side has its words beside it. */
+export const BESIDE = new Set(["steam", "water", "added"]);
+
+const SIDE_COLOUR: Record<string, string> = {
+  steam: "var(--water)",
+  water: "var(--water)",
+  added: "var(--brass)",
+};
+
+export function bandColour(band: Band, colour: string): string {
+  const side = SIDE_COLOUR[band.source.kind];
+  if (side) return side;
+  const rest = band.target.kind === "pomace" || band.target.kind === "loss";
+  if (rest) return "var(--pomace)";
+  return band.target.kind === "fruit" || band.target.kind === "mash" ? ofFruit(colour) : colour;
+}
+
+export function groupColour(group: Group, colour: string): string {
+  const side = SIDE_COLOUR[group.kind];
+  if (side) return side;
+  if (group.kind === "pomace" || group.kind === "loss") return "var(--pomace)";
+  return group.kind === "fruit" || group.kind === "mash" ? ofFruit(colour) : colour;
+}
+
+/** All lots of a name together. */
+export function together(lots: FlowLot[]): { mass: number; volume: Estimate } {
+  const sum = (pick: (e: Estimate) => number) =>
+    lots.reduce((total, l) => total + pick(l.volume_ml), 0);
+  return {
+    mass: lots.reduce((total, l) => total + l.mass_g.typ, 0),
+    volume: { lo: sum((e) => e.lo), typ: sum((e) => e.typ), hi: sum((e) => e.hi) },
+  };
+}
+
+/** The words that stand on a lot when nobody says otherwise. */
+export function usualLabel(lots: FlowLot[]): Label | undefined {
+  const first = lots[0];
+  if (!first) return undefined;
+  const all = together(lots);
+  if (BESIDE.has(first.kind))
+    return { big: first.kind === "added" ? "sugar" : first.kind, small: mass(all.mass) };
+  if (first.kind === "juice")
+    return { big: litres(all.volume.typ), small: first.brix ? `${plain(first.brix.typ)} °Bx` : "" };
+  const named: Record<string, string> = { pomace: "pomace", loss: "lost", mash: "mash" };
+  return { big: mass(all.mass), small: named[first.kind] ?? "" };
+}
+
+/** Everything that is known of a lot, in one line. */
+export function detail(lots: FlowLot[]): string {
+  const first = lots[0];
+  if (!first) return "";
+  const all = together(lots);
+  const known = first.mass_g.evidence === "measured" ? "measured" : first.mass_g.evidence;
+  const parts = [
+    lots.length > 1 ? `${first.name.replace(/, load \d+$/, "")}, ${lots.length} lots` : first.name,
+    mass(all.mass),
+    first.kind === "juice" || first.kind === "water" ? `${range(all.volume, 0.001)} l` : "",
+    first.brix ? `${range(first.brix)} °Bx` : "",
+    first.ph ? `pH ${range(first.ph, 1, 0.1)}` : "",
+    first.clarity ?? "",
+    known === "read" ? "inferred, not measured" : "",
+  ];
+  return parts.filter(Boolean).join(" · ");
+}

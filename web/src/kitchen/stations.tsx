@@ -1,0 +1,147 @@
+import { useState } from "react";
+import type { KitchenStation, KitchenView } from "@/api/types";
+import { EditSheet, type Field, type Values } from "@/kitchen/edit-sheet";
+import { Part } from "@/kitchen/part";
+import { count, plain, short } from "@/lib/format";
+import { Button } from "@/ui/button";
+
+const KINDS = [
+  { value: "burner", label: "burner" },
+  { value: "juicer", label: "juicer" },
+  { value: "canner", label: "canner" },
+  { value: "worktop", label: "worktop" },
+];
+const POWERED = new Set(["burner", "juicer", "canner"]);
+
+const NEW: Values = {
+  kind: "burner",
+  name: "",
+  power_kw: 2,
+  power_kind: "electric",
+  basket_l: null,
+  pan_l: null,
+  jars: null,
+  heater: null,
+};
+
+/** Stations: what a step occupies, with the sizes and the power that times come from. */
+export function Stations({ kitchen }: { kitchen: KitchenView }) {
+  const [open, setOpen] = useState<KitchenStation | "new" | null>(null);
+  const row = open === "new" ? null : open;
+  return (
+    <Part
+      name="Stations"
+      add={
+        <Button size="small" kind="quiet" onClick={() => setOpen("new")}>
+          add one
+        </Button>
+      }
+    >
+      <ul className="grid gap-1">
+        {kitchen.stations.map((s) => (
+          <li key={s.id}>
+            <button
+              type="button"
+              onClick={() => setOpen(s)}
+              className="grid min-h-11 w-full grid-cols-[2.5rem_1fr_auto] items-center gap-3 text-left hover:bg-tag"
+            >
+              <Icon kind={s.kind} />
+              <span className="font-bold text-lg">{s.name}</span>
+              <span className="text-base text-slate">{sizes(s)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {open && (
+        <EditSheet
+          title={row ? row.name : "A new station"}
+          fields={fields}
+          first={row ? { ...NEW, ...row } : NEW}
+          change={({ id, boil_off_l_h, ...sent }) => ({
+            act: "put",
+            what: "stations",
+            id: row?.id ?? null,
+            sent: cleaned(sent),
+          })}
+          drop={row ? { act: "drop", what: "stations", id: row.id } : undefined}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </Part>
+  );
+}
+
+function fields(values: Values): Field[] {
+  const kind = String(values.kind);
+  const known = KINDS.some((k) => k.value === kind);
+  const found: Field[] = [{ key: "name", label: "Name", type: "text" }];
+  if (known) found.unshift({ key: "kind", label: "Kind", type: "choice", options: KINDS });
+  if (kind === "juicer")
+    found.push(
+      { key: "basket_l", label: "Basket", type: "number", unit: "l" },
+      { key: "pan_l", label: "Water pan", type: "number", unit: "l" },
+    );
+  if (kind === "canner")
+    found.push(
+      { key: "jars", label: "Holds", type: "number", unit: "jars" },
+      {
+        key: "heater",
+        label: "Works with",
+        type: "choice",
+        options: [
+          { value: "bath", label: "boiling water" },
+          { value: "steam", label: "steam" },
+        ],
+      },
+    );
+  if (POWERED.has(kind))
+    found.push(
+      { key: "power_kw", label: "Power", type: "number", unit: "kW" },
+      {
+        key: "power_kind",
+        label: "Heated by",
+        type: "choice",
+        options: ["electric", "gas", "induction"].map((v) => ({ value: v, label: v })),
+      },
+    );
+  return found;
+}
+
+/** Sizes that a kind does not have are sent as unknown. */
+function cleaned(values: Values): Values {
+  const asked = new Set(fields(values).map((f) => f.key));
+  return Object.fromEntries(
+    Object.entries(values).map(([k, v]) => [
+      k,
+      k === "kind" || asked.has(k) ? (v === "" ? null : v) : null,
+    ]),
+  );
+}
+
+function sizes(s: KitchenStation): string {
+  const words = [
+    s.basket_l ? `basket ${short(s.basket_l)} l, pan ${short(s.pan_l)} l` : "",
+    s.jars ? `${count(s.jars, "jar")}, ${s.heater === "steam" ? "steam" : "boiling water"}` : "",
+    s.power_kw ? `${plain(s.power_kw)} kW` : "",
+    s.kind === "juicer" && s.boil_off_l_h ? `boils off ${plain(s.boil_off_l_h)} l/h` : "",
+  ];
+  return words.filter(Boolean).join(" · ");
+}
+
+const ICONS: Record<string, string> = {
+  juicer: "M6 8h20v8H6zM4 16h24v6H4zM3 22h26v6H3zM10 8q6-6 12 0",
+  burner: "M16 6a10 10 0 1 1 0 20 10 10 0 0 1 0-20M16 11a5 5 0 1 1 0 10 5 5 0 0 1 0-10",
+  canner: "M5 10h22v18H5zM3 10h26M10 15h4v10h-4zM18 15h4v10h-4z",
+  worktop: "M2 12h28v5H2zM6 17v11M26 17v11",
+  cool_rack: "M3 24h26M7 24v4M25 24v4M7 12h6v12H7zM19 12h6v12h-6z",
+  fridge: "M8 3h16v26H8zM8 12h16M20 6v3M20 15v4",
+  freezer: "M4 8h24v20H4zM4 8l3-4h18l3 4M16 13v10M11 15l10 6M21 15l-10 6",
+};
+
+function Icon({ kind }: { kind: string }) {
+  return (
+    <svg width="32" height="32" viewBox="0 0 32 32" aria-hidden="true">
+      <path d={ICONS[kind]} fill="none" stroke="var(--line)" strokeWidth="1.75" />
+    </svg>
+  );
+}

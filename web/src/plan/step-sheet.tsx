@@ -1,0 +1,188 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { costsQuery } from "@/api/queries";
+import type { Difference, FlowOperation, PlanView, StepChoices } from "@/api/types";
+import { minutes, plain } from "@/lib/format";
+import { type Asked, request } from "@/plan/asked";
+import { useFlow } from "@/plan/edit-flow";
+import { Button } from "@/ui/button";
+import { Dialog } from "@/ui/dialog";
+import { NumberField, parse } from "@/ui/field";
+import { Said } from "@/ui/notice";
+
+type Props = {
+  asked: Asked;
+  change: (next: Partial<Asked>) => void;
+  plan: PlanView;
+  step: StepChoices | undefined;
+  onClose: () => void;
+};
+
+/** A step of the flow: how it is done, what each way costs, and its place in the flow. */
+export function StepSheet({ asked, change, plan, step, onClose }: Props) {
+  const flow = useFlow(asked, plan, change);
+  if (!step) return null;
+  const before = plan.operations.find((o) => o.step === step.key);
+  return (
+    <Dialog open onClose={onClose} title={before?.title ?? step.title} lead={lead(before)}>
+      <div className="grid gap-5">
+        <Ways asked={asked} plan={plan} step={step} flow={flow} />
+        {step.numbers.map((n) => (
+          <Figure
+            key={`${n.key}-${n.value}`}
+            number={n}
+            onChange={(value) =>
+              flow.make({ act: "choose", step: step.key, params: { [n.key]: value } })
+            }
+          />
+        ))}
+        <Said error={flow.error} />
+        {step.editable && (
+          <div className="grid grid-cols-3 gap-3 border-slate/40 border-t pt-4">
+            <Button size="small" onClick={() => flow.make({ act: "earlier", step: step.key })}>
+              Earlier
+            </Button>
+            <Button size="small" onClick={() => flow.make({ act: "later", step: step.key })}>
+              Later
+            </Button>
+            <Button
+              size="small"
+              kind="warn"
+              onClick={() => flow.make({ act: "remove", step: step.key }, onClose)}
+            >
+              Take it out
+            </Button>
+          </div>
+        )}
+      </div>
+    </Dialog>
+  );
+}
+
+/** Where it stands, how much of a person and of an hour it takes, and what to look for. */
+function lead(operation: FlowOperation | undefined): string {
+  if (!operation) return "";
+  const { lo, hi } = operation.minutes;
+  const long = hi - lo < 2 ? minutes(hi) : `${minutes(lo)} to ${minutes(hi)}`;
+  const where = (operation.station ?? "").replace("_", " ");
+  return `${where}, ${operation.hands}, ${long}. Look for ${operation.look_for}.`;
+}
+
+type WaysProps = {
+  asked: Asked;
+  plan: PlanView;
+  step: StepChoices;
+  flow: ReturnType<typeof useFlow>;
+};
+
+/** Every choice with its options, each saying what it would make of the whole batch. */
+function Ways({ asked, plan, step, flow }: WaysProps) {
+  const costs = useQuery({
+    ...costsQuery(request({ ...asked, method: plan.method.key }), step.key),
+    enabled: step.choices.length > 0,
+  }).data;
+  return step.choices.map((choice) => {
+    const now = costs?.find((d) => d.choice === choice.key && d.chosen);
+    return (
+      <fieldset key={choice.key}>
+        <legend className="font-bold text-lg">{choice.label}</legend>
+        <div className="mt-1 grid gap-2">
+          {choice.options.map((o) => {
+            const other = costs?.find((d) => d.choice === choice.key && d.value === o.value);
+            const on = o.value === choice.value;
+            return (
+              <button
+                key={o.value}
+                type="button"
+                aria-pressed={on}
+                disabled={flow.busy}
+                onClick={() =>
+                  flow.make({ act: "choose", step: step.key, params: { [choice.key]: o.value } })
+                }
+                className={`min-h-13 border-2 px-3 py-2 text-left ${on ? "border-elder bg-tag" : "border-line bg-paper"}`}
+              >
+                <span className="flex flex-wrap items-baseline justify-between gap-x-3">
+                  <span className="font-bold text-lg">
+                    {on ? "✓ " : ""}
+                    {o.label}
+                  </span>
+                  <span className="text-base">{on ? "as planned" : against(now, other)}</span>
+                </span>
+                <span className={`block text-base ${on ? "" : "text-slate"}`}>{o.note}</span>
+              </button>
+            );
+          })}
+        </div>
+      </fieldset>
+    );
+  });
+}
+
+/** What another way costs and buys, beside how it is planned. */
+function against(now: Difference | undefined, other: Difference | undefined): string {
+  if (!now || !other) return "";
+  const words = [
+    signed(other.juice_l - now.juice_l, "l", 0.1),
+    signed(other.brix - now.brix, "°Bx", 0.1),
+    duration(other.minutes - now.minutes),
+    duration((other.waits_h - now.waits_h) * 60, " waiting"),
+    other.clarity === now.clarity ? "" : other.clarity,
+  ].filter(Boolean);
+  return words.length ? words.join(" · ") : "no difference to speak of";
+}
+
+function signed(by: number, unit: string, step: number): string {
+  if (Math.abs(by) < step * 0.8) return "";
+  return `${by > 0 ? "+" : "−"}${plain(Math.abs(by), step)} ${unit}`;
+}
+
+function duration(by: number, what = ""): string {
+  if (Math.abs(by) < 2) return "";
+  return `${by > 0 ? "+" : "−"}${minutes(Math.abs(by))}${what}`;
+}
+
+type FigureProps = {
+  number: StepChoices["numbers"][number];
+  onChange: (value: number | string) => void;
+};
+
+/** A figure of a step; its word stands in where nobody measures. */
+function Figure({ number, onChange }: FigureProps) {
+  const worded = number.value === number.word && number.word !== "";
+  const [text, setText] = useState(worded ? "" : String(number.value));
+  const value = parse(text);
+  const ready = value !== null && !Number.isNaN(value) && value !== number.value;
+  return (
+    <form
+      className="grid grid-cols-[1fr_auto] items-end gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (ready) onChange(value);
+      }}
+    >
+      <NumberField
+        label={number.label}
+        unit={number.unit}
+        value={text}
+        placeholder={worded ? "nobody measured" : ""}
+        onChange={setText}
+        note={number.note || undefined}
+      />
+      <div className="flex gap-2">
+        {number.word && (
+          <Button
+            size="small"
+            aria-pressed={worded}
+            onClick={() => onChange(number.word)}
+            className={worded ? "bg-tag" : ""}
+          >
+            {worded ? "✓ " : ""}covered with water
+          </Button>
+        )}
+        <Button size="small" type="submit" disabled={!ready}>
+          Set
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,71 @@
+import type { YieldView } from "@/api/types";
+import { count, plain } from "@/lib/format";
+
+const W = 220;
+
+/** What this fruit gives by this way: the tables' band, this kitchen's, and a dot a batch. */
+export function YieldBand({ learned }: { learned: YieldView }) {
+  const { tables, estimate, dots } = learned;
+  const values = [
+    tables.lo,
+    tables.hi,
+    estimate.lo,
+    estimate.hi,
+    ...dots.map((d) => d.yield_l_per_kg),
+  ];
+  const [from, to] = [Math.min(...values) * 0.94, Math.max(...values) * 1.04];
+  const x = (v: number) => 6 + ((W - 12) * (v - from)) / (to - from);
+  const aside = dots.filter((d) => d.aside).length;
+  const words = `${learned.name}: ${plain(estimate.lo, 0.01)} to ${plain(estimate.hi, 0.01)} litres a kilo`;
+  return (
+    <figure className="min-w-0">
+      <svg viewBox={`0 0 ${W} 40`} className="block w-full max-w-56" role="img" aria-label={words}>
+        <rect
+          x={x(tables.lo)}
+          width={x(tables.hi) - x(tables.lo)}
+          y="24"
+          height="6"
+          fill="var(--tag)"
+          stroke="var(--slate)"
+          strokeWidth="0.75"
+        />
+        <rect
+          x={x(estimate.lo)}
+          width={x(estimate.hi) - x(estimate.lo)}
+          y="10"
+          height="10"
+          fill="var(--leaf)"
+          opacity="0.35"
+        />
+        <line
+          x1={x(estimate.typ)}
+          x2={x(estimate.typ)}
+          y1="5"
+          y2="33"
+          stroke="var(--brass)"
+          strokeWidth="3"
+        />
+        {dots.map((d) => (
+          <circle
+            key={`${d.batch}-${d.yield_l_per_kg}`}
+            cx={x(d.yield_l_per_kg)}
+            cy="15"
+            r="4.5"
+            fill={d.aside ? "var(--paper)" : "var(--leaf)"}
+            stroke="var(--line)"
+            strokeDasharray={d.aside ? "2 2" : undefined}
+          >
+            <title>{`${d.batch}: ${plain(d.yield_l_per_kg, 0.01)} l/kg${d.source ? `, ${d.source}` : ""}${d.aside ? ", set aside as an outlier" : ""}`}</title>
+          </circle>
+        ))}
+      </svg>
+      <figcaption className="text-base text-slate leading-tight">
+        {plain(estimate.lo, 0.01)} to {plain(estimate.hi, 0.01)} l a kilo,{" "}
+        {learned.batches
+          ? `learned from ${count(learned.batches, "batch", "batches")}`
+          : "from the tables"}
+        {aside ? `; ${aside} set aside` : ""}
+      </figcaption>
+    </figure>
+  );
+}

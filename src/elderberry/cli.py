@@ -88,6 +88,8 @@ def test(_: argparse.Namespace, rest: list[str]) -> int:
         web.packages(ROOT)
         web.run(ROOT, "Checking the page's sources", ["npm", "run", "check"], ROOT / "web",
                 "correct what it says above")  # fmt: skip
+        web.run(ROOT, "Trying the page's own functions", ["npm", "test"], ROOT / "web",
+                "correct what it says above")  # fmt: skip
     web.build(ROOT)
     return subprocess.run([sys.executable, "-m", "pytest", *rest], cwd=ROOT, check=False).returncode
 
@@ -232,6 +234,7 @@ def _listening_socket(port: int | None) -> socket.socket:
         listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             listening.bind(("127.0.0.1", candidate))
+            listening.listen(128)  # whoever opens the address at once is kept waiting, not refused
         except OSError:
             listening.close()
             continue

@@ -323,3 +323,13 @@ def test_a_plan_counts_only_the_batches_of_its_own_way() -> None:
 )
 def test_clarity_is_said_in_a_word(pulp: float, word: str) -> None:
     assert clarity(pulp) == word
+
+
+def test_what_steps_put_in_is_judged_like_what_is_stirred_in() -> None:
+    spiced = made("rosehip_steep", keep="chill", steep__spice_whole=8.0)
+    assert spiced.holds_g["spice_whole"] == pytest.approx(8.0 * 5.7, rel=0.01)
+    assert spiced.lots["spice_whole_steep"].kind == "added"
+    sweet = made("rhubarb_simmered")
+    assert sweet.holds_g["sugar_white"] == pytest.approx(
+        sweet.lots["sugar_dissolve"].mass_g.typ, rel=1e-6
+    )

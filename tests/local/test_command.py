@@ -111,3 +111,11 @@ def test_an_old_node_is_replaced_by_one_from_the_lock(
     environment = web.environment(tmp_path)
     assert environment["PATH"].startswith(str(tmp_path / ".local" / "node" / "bin"))
     assert "--require-hashes" in asked[1]
+
+
+def test_the_address_answers_from_the_moment_it_is_known() -> None:
+    with cli._listening_socket(None) as listening:
+        port = listening.getsockname()[1]
+        socket.create_connection(("127.0.0.1", port), timeout=5).close()
+        with cli._listening_socket(None) as other:
+            assert other.getsockname()[1] != port

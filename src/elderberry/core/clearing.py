@@ -104,7 +104,10 @@ def dissolve(draft: Draft, step: Step) -> Draft:
         raise CannotTell(f"{juice.name} has {typical.brix:.1f} °Bx already: no sugar is needed")
     grams = float(sugar.sugar_to_reach(typical.mass_g, typical.brix, target))
     sweet = of_material("sugar_white", grams)
-    lot = Lot(f"sugar_{step.key}", "added", "Sugar", Figures(sweet, Evidence.MEASURED))
+    lot = Lot(
+        f"sugar_{step.key}", "added", "Sugar", Figures(sweet, Evidence.MEASURED),
+        material="sugar_white",
+    )  # fmt: skip
     words = f"{grams / 1000:.2f} kg of sugar" if grams >= 1000 else f"{grams:.0f} g of sugar"
     return flow.laid(
         draft, step, flow.about(8.0), (f"{juice.name}, sweetened", juice.composition + sweet),

@@ -289,7 +289,13 @@ def steep(draft: Draft, step: Step) -> Draft:
     kg = flow.typical_g(fruit) / 1000.0
     spices = {k: kg * float(step.chosen(k)) for k in ("spice_whole", "herb_fresh")}
     also = tuple(
-        Lot(f"{key}_{step.key}", "added", _SPICE_NAME[key], Figures(of_material(key, grams)))
+        Lot(
+            f"{key}_{step.key}",
+            "added",
+            _SPICE_NAME[key],
+            Figures(of_material(key, grams)),
+            material=key,
+        )
         for key, grams in spices.items()
         if grams > 0
     )
@@ -358,7 +364,10 @@ def infuse(draft: Draft, step: Step) -> Draft:
         f"water_{step.key}", "water", "Boiling water",
         Figures(of_water(water_g, draft.kitchen.alkalinity_mg_l), Evidence.MEASURED), 0.0, water_g,
     )  # fmt: skip
-    sugar_lot = Lot(f"sugar_{step.key}", "added", "Sugar", Figures(sweet, Evidence.MEASURED))
+    sugar_lot = Lot(
+        f"sugar_{step.key}", "added", "Sugar", Figures(sweet, Evidence.MEASURED),
+        material="sugar_white",
+    )  # fmt: skip
     litres = from_draws(water_g / sugar.WATER_20C_KG_M3)
     figures = {
         "fruit_g": f"{per_l:.0f}",

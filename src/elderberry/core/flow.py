@@ -104,6 +104,7 @@ class Lot:
     """An amount of something at one place in the flow, as draws of its composition.
 
     fruit_g and water_g: prepared fruit it comes from, and water the cook added to it [g].
+    material: the ingredient it is, where it is one.
     """
 
     key: str
@@ -112,6 +113,7 @@ class Lot:
     figures: Figures
     fruit_g: Values = 0.0
     water_g: Values = 0.0
+    material: str = ""
 
     @property
     def composition(self) -> Composition:
@@ -235,6 +237,15 @@ class Draft:
     def fruit(self) -> materials.Fruit:
         """The fruit that came in."""
         return materials.fruit(self.load.fruit_key)
+
+    @property
+    def ingredients_g(self) -> dict[str, float]:
+        """What goes into the whole of it [g], by ingredient: stirred in, or by a step."""
+        found = Counter(self.load.ingredients_g)
+        for lot in self.lots.values():
+            if lot.material:
+                found[lot.material] += lot.mass_g.typ  # type: ignore[assignment]
+        return dict(found)
 
     @property
     def evidence(self) -> Evidence:

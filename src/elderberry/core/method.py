@@ -114,6 +114,8 @@ class Plan:
     """Jars for the 90th percentile: as many as to get ready."""
     process_time: process.ProcessTime | None
     verdict: Verdict
+    holds_g: Mapping[str, float]
+    """Every ingredient in it [g]."""
 
     @property
     def watered_down(self) -> bool:
@@ -228,6 +230,7 @@ def plan(
         generous=generous,
         process_time=draft.process_time,
         verdict=safety.judge(draft, kitchen, stops),
+        holds_g=draft.ingredients_g,
     )
 
 

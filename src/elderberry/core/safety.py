@@ -44,7 +44,7 @@ def facts_of(flow: Draft, kitchen: Kitchen) -> Facts:
         fruits=frozenset({load.fruit_key}),
         closures=frozenset(jars.kind(k).closure for k in packed if k in kitchen.jar_stock),
         keep=load.keep,
-        ingredients={k: grams / litres for k, grams in load.ingredients_g.items()},
+        ingredients={k: grams / litres for k, grams in flow.ingredients_g.items()},
         said=load.said,
     )
 

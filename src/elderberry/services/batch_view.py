@@ -312,6 +312,7 @@ def _flow_operation(folder: Folder, operation: Operation) -> FlowOperation:
         step=operation.params.get("step", ""),
         station=kind(operation.kind).station,
         hands=text(operation, "hands"),
+        before=text(operation, "before"),
         look_for=text(operation, "look_for"),
     )
 

@@ -149,6 +149,7 @@ def _load(plan: methods.Plan, request: plans.PlanRequest) -> Json:
         "brix": request.brix,
         "ph": request.ph,
         "ingredients_g": dict(plan.load.ingredients_g),
+        "holds_g": dict(plan.holds_g),
         "jar_kinds": list(plan.load.jar_kinds),
         "said": sorted(plan.load.said),
         "watered_down": plan.watered_down,

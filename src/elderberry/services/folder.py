@@ -118,7 +118,7 @@ class Folder:
                 fruits=frozenset({self.batch.fruit_key}),
                 closures=frozenset(jar_kinds.kind(j.jar_kind).closure for j in self.jars),
                 keep=self.batch.keep,
-                ingredients={k: g / litres for k, g in load.get("ingredients_g", {}).items()},
+                ingredients={k: g / litres for k, g in load.get("holds_g", {}).items()},
                 said=self.said,
             )
         )

@@ -42,6 +42,7 @@ class FlowOperation:
     step: str = ""
     station: str = ""
     hands: str = ""
+    before: str = ""
     look_for: str = ""
 
 
@@ -362,6 +363,7 @@ def flow_operation(operation: Operation) -> FlowOperation:
         operation.step,
         kind(operation.kind).station,
         operation.text["hands"],
+        operation.text["before"],
         operation.text["look_for"],
     )
 

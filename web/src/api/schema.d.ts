@@ -1288,6 +1288,11 @@ export interface components {
              */
             hands?: string;
             /**
+             * Before
+             * @default
+             */
+            before?: string;
+            /**
              * Look For
              * @default
              */

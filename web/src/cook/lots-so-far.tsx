@@ -1,5 +1,5 @@
 import type { BatchView, LotView } from "@/api/types";
-import { count, litres, plain, range } from "@/lib/format";
+import { jarsOf, litres, plain, range } from "@/lib/format";
 
 /** Predicted and measured side by side, lot by lot. */
 export function LotsSoFar({ batch }: { batch: BatchView }) {
@@ -23,7 +23,7 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
       </ul>
       {batch.jars_ready.length > 0 && batch.jars.length === 0 && (
         <p className="mt-3 border-2 border-line bg-paper p-2">
-          Have ready: <b>{batch.jars_ready.map((j) => count(j.count + 1, j.name)).join(", ")}</b>{" "}
+          Have ready: <b>{batch.jars_ready.map((j) => jarsOf(j.count + 1, j.name)).join(", ")}</b>{" "}
           with new lids
         </p>
       )}

@@ -5,8 +5,9 @@ import { count, date, litres, mass, plain } from "@/lib/format";
 
 /** The flow as it went, from the crate: measured figures where there are some. */
 export function Lineage({ batch }: { batch: BatchView }) {
-  const measured = new Set(batch.lots.filter((l) => l.volume_ml !== null).map((l) => l.key));
-  if (batch.jars.length > 0) measured.add("hot");
+  const filled = batch.jars.length > 0;
+  const known = batch.lots.filter((l) => filled || l.volume_ml !== null);
+  const measured = new Set(known.map((l) => l.key));
   const unexplained = batch.steps.reduce((sum, s) => sum + (s.balance?.unexplained_kg ?? 0), 0);
   const flow = {
     lots: batch.lots.map((l) => l.predicted),
@@ -26,7 +27,7 @@ export function Lineage({ batch }: { batch: BatchView }) {
         </Link>{" "}
         by {batch.started_by}
       </p>
-      <div className="mt-2 max-w-3xl">
+      <div className="mt-4 max-w-3xl">
         <RibbonThatFits {...flow} />
       </div>
       {unexplained > 0 && (

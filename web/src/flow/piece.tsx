@@ -114,7 +114,10 @@ function Words({ group, label, fill, pale, upright }: WordsProps) {
         {label.big}
       </tspan>
       {label.small && (
-        <tspan {...(beside || lines === 1 ? { dx: 5 } : { x: at.x, dy: 18 })} fontSize="14.5">
+        <tspan
+          {...((beside && !upright) || lines === 1 ? { dx: 5 } : { x: at.x, dy: 17 })}
+          fontSize="14.5"
+        >
           {label.small}
         </tspan>
       )}
@@ -127,7 +130,7 @@ function wordsAt(group: Group, lines: number, upright: boolean): { x: number; y:
   const beside = BESIDE.has(group.kind);
   if (upright) {
     if (lines) return { x: across + 8, y: along + group.length / 2 - 2 };
-    if (beside) return { x: Math.max(1, across), y: along - 6 };
+    if (beside) return { x: Math.max(1, across), y: along - 22 };
     return { x: across + group.thickness + 8, y: along + group.length / 2 };
   }
   if (lines)

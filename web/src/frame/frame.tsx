@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { Outlet } from "react-router";
+import { useEffect } from "react";
+import { Outlet, useLocation } from "react-router";
 import { useLive } from "@/api/live";
 import { kitchenQuery, sessionQuery } from "@/api/queries";
 import { HobRail } from "@/frame/hob-rail";
@@ -22,6 +23,9 @@ function SignedIn() {
   useLive();
   const kitchen = useQuery(kitchenQuery);
   showIn(kitchen.data?.units ?? "metric");
+  const { pathname } = useLocation();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: every screen begins at its top
+  useEffect(() => window.scrollTo(0, 0), [pathname]);
   return (
     <div className="flex min-h-dvh flex-col">
       <a

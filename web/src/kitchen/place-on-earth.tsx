@@ -160,7 +160,7 @@ function Times({ effect }: { effect: Effect }) {
         {rows.map((r) => (
           <li
             key={`${r.product}-${r.jar_ml}`}
-            className="grid grid-cols-[12.5rem_1fr] items-center gap-3 text-base leading-tight"
+            className="grid grid-cols-[10.5rem_1fr] wide:grid-cols-[12.5rem_1fr] items-center gap-3 text-base leading-tight"
           >
             <span className="truncate text-slate">
               {r.product.replace("berry or fruit", "fruit")}, {plain(r.jar_ml, 1)} ml
@@ -169,9 +169,11 @@ function Times({ effect }: { effect: Effect }) {
               <span
                 aria-hidden="true"
                 className="h-3 bg-water"
-                style={{ width: `${(78 * (r.minutes ?? 0)) / most}%` }}
+                style={{ width: `${(66 * (r.minutes ?? 0)) / most}%` }}
               />
-              <b>{r.minutes === null ? "none: ask your food authority" : `${r.minutes} min`}</b>
+              <b className="whitespace-nowrap">
+                {r.minutes === null ? "none: ask your food authority" : `${r.minutes} min`}
+              </b>
             </span>
           </li>
         ))}

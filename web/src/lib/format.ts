@@ -131,5 +131,9 @@ export function untilDate(day: string, now: number): string {
   });
 }
 
+/** Jars as one says them: "10 pints", but "10 × 500 ml". */
+export const jarsOf = (n: number, name: string): string =>
+  /^\d/.test(name) ? `${n} × ${name}` : count(n, name);
+
 export const count = (n: number, one: string, many = `${one}s`): string =>
   `${n} ${n === 1 ? one : many}`;

@@ -5,7 +5,7 @@ import { Button } from "@/ui/button";
 /** The plan on paper: the steps in order, for a kitchen where no screen should get wet. */
 export function BatchSheet({ plan }: { plan: PlanView }) {
   return (
-    <div className="wide:col-span-3">
+    <div className="print:mt-6 wide:col-span-3">
       <div className="print:hidden">
         <Button kind="quiet" size="small" onClick={() => window.print()}>
           Print this plan
@@ -15,10 +15,15 @@ export function BatchSheet({ plan }: { plan: PlanView }) {
         <h2>Step by step</h2>
         <ol className="mt-2 grid gap-2">
           {plan.operations.map((o) => (
-            <li key={o.key} className="grid grid-cols-[1fr_auto] gap-x-4 border-slate/40 border-b">
+            <li
+              key={o.key}
+              className="grid break-inside-avoid grid-cols-[1fr_auto] gap-x-4 border-slate/40 border-b pb-1"
+            >
               <span className="font-bold">{o.title}</span>
               <span>{minutes(o.minutes.typ)}</span>
-              <span className="col-span-2">Look for {o.look_for}.</span>
+              <span className="col-span-2">
+                {o.before} Look for {o.look_for}.
+              </span>
             </li>
           ))}
         </ol>

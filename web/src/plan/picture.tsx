@@ -27,11 +27,13 @@ export function Picture({ plan, asked, change }: Props) {
         title={title}
       />
       <p className="mt-1 mb-4 text-lg">{hours(plan)}</p>
-      <Beads
-        operations={plan.operations}
-        onStep={setStep}
-        pressable={new Set(plan.steps.map((s) => s.key))}
-      />
+      <div className="print:hidden">
+        <Beads
+          operations={plan.operations}
+          onStep={setStep}
+          pressable={new Set(plan.steps.map((s) => s.key))}
+        />
+      </div>
       <Gauges plan={plan} />
       <StepSheet
         asked={asked}

@@ -28,7 +28,7 @@ export function Plan() {
   const plan = planned.data;
   const remedy = (what: string) => change(remedied(what));
   return (
-    <div className="grid gap-8 wide:grid-cols-[14rem_minmax(0,1fr)_16.5rem] wide:grid-rows-[auto_1fr] wide:gap-x-9 wide:gap-y-4">
+    <div className="grid gap-8 print:block wide:grid-cols-[14rem_minmax(0,1fr)_16.5rem] wide:grid-rows-[auto_1fr] wide:gap-x-9 wide:gap-y-4">
       <header className="flex items-start justify-between gap-x-6 gap-y-3 wide:col-span-2">
         <div className="min-w-0">
           <h1 className="text-3xl">{plan?.title ?? "A new batch"}</h1>
@@ -48,7 +48,9 @@ export function Plan() {
       >
         {plan && <Picture plan={plan} asked={asked} change={change} />}
       </section>
-      <aside className={`wide:row-span-2 wide:row-start-1 ${refused ? "opacity-40" : ""}`}>
+      <aside
+        className={`print:mt-6 wide:row-span-2 wide:row-start-1 ${refused ? "opacity-40" : ""}`}
+      >
         {plan && <Rack plan={plan} kitchen={kitchen} />}
         {plan && <div className="stitch my-4" />}
         {plan && <MayItStand plan={plan} onChange={remedy} />}

@@ -1,5 +1,5 @@
 import type { KitchenView, PlanView } from "@/api/types";
-import { count, litres } from "@/lib/format";
+import { count, jarsOf, litres } from "@/lib/format";
 import { Glass } from "@/ui/glass";
 
 const MOST_DRAWN = 40;
@@ -8,7 +8,7 @@ const MOST_DRAWN = 40;
 export function Rack({ plan, kitchen }: { plan: PlanView; kitchen: KitchenView }) {
   const { expected, generous } = plan;
   if (plan.keep === "shelf" && !plan.process) return <NotForTheShelf />;
-  const named = expected.jars.map((j) => count(j.count, j.name)).join(", ") || "No full jar";
+  const named = expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ") || "No full jar";
   const partName = kitchen.jar_kinds.find((k) => k.key === expected.part_kind)?.name;
   return (
     <section aria-label="Jars">
@@ -48,7 +48,7 @@ function ready(plan: PlanView): string {
   const total = plan.generous.count + (plan.generous.part_kind ? 1 : 0);
   const several = plan.generous.jars.length > 1;
   const words = several
-    ? plan.generous.jars.map((j) => count(j.count, j.name)).join(", ")
+    ? plan.generous.jars.map((j) => jarsOf(j.count, j.name)).join(", ")
     : String(total);
   return `have ${words} ready: nine times in ten, enough`;
 }

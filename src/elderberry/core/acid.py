@@ -49,17 +49,17 @@ def mean_charge(pka: tuple[float, ...], ph: Values) -> Any:
     >>> round(mean_charge(PKA["acetic"], 4.756), 3)
     0.5
     """
-    return as_given(_charge_moments(pka, np.asarray(ph, dtype=float))[0])
+    return as_given(_charge_moments(pka, 10.0 ** -np.asarray(ph, dtype=float))[0])
 
 
-def _charge_moments(pka: tuple[float, ...], ph: Array) -> tuple[Any, Any]:
-    """Mean and variance of the charge: the slope of z̄ with pH is ln 10 times the variance."""
+def _charge_moments(pka: tuple[float, ...], h: Array) -> tuple[Any, Any]:
+    """Mean and variance of the charge at [H⁺] h: z̄ rises with pH by ln 10 times the variance."""
     weight: Any = 1.0
     total: Any = 1.0
     first: Any = 0.0
     second: Any = 0.0
     for charge, exponent in enumerate(pka, start=1):
-        weight = weight * 10.0 ** (ph - exponent)
+        weight = weight * (10.0**-exponent / h)
         total, first, second = total + weight, first + charge * weight, second + charge**2 * weight
     mean = first / total
     return mean, second / total - mean**2
@@ -139,11 +139,11 @@ def ph(composition: Composition) -> Any:
         h = 10.0**-at
         value, slope = h + base - KW / h, -np.log(10) * (h + KW / h)
         for pka, c in balances:
-            mean, variance = _charge_moments(pka, at)
+            mean, variance = _charge_moments(pka, h)
             value, slope = value - c * mean, slope - np.log(10) * c * variance
         return value, slope
 
-    return newton_bracketed(balance, 0.0 * litres, 14.0, 3.2)
+    return newton_bracketed(balance, 0.0 * litres, 14.0, 3.2, tolerance=1e-8)
 
 
 def titratable_acidity_g_l(composition: Composition, as_acid: str = "citric") -> Any:

@@ -85,8 +85,9 @@ class _Basket:
         pulp = PULP_PCT["steam_juice"] * step.effect("pulp", 1.0)
         draws = []
         for of_own, of_water_ in shares:
-            juice = own * of_own + Composition(water=water * of_water_)
-            juice += Composition(insoluble=pulp / 100.0 * np.asarray(juice.mass_g))
+            joins = water * of_water_
+            cloud = pulp / 100.0 * (own.mass_g * of_own + joins)
+            juice = own * of_own + Composition(water=joins, insoluble=cloud)
             left = flow.rest_of(left, juice)
             draws.append((Figures(juice, draft.evidence), Figures(left, draft.evidence)))
         learned = learned_from(step, fruit_g)

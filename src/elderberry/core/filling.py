@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+import numpy as np
+
 from elderberry.core import flow, heat, materials, process
 from elderberry.core.composition import Composition, of_material
 from elderberry.core.errors import CoreError
@@ -42,11 +44,11 @@ def heat_through(draft: Draft, step: Step) -> Draft:
     """
     juice = draft.together(*step.takes)
     extra = added(draft.load)
-    pooled = juice.composition + extra
+    pooled = juice.composition + extra if draft.load.ingredients_g else juice.composition
     toxic = draft.load.fruit_key in RAW_TOXIC
     time = draft.process_time
     goal = draft.kitchen.boiling_point_c if toxic else time.fill_c if time else process.FILL_C
-    kg = flow.typical_g(Lot("hot", "juice", "", Figures(pooled))) / 1000.0
+    kg = float(np.atleast_1d(pooled.mass_g)[0]) / 1000.0
     minutes = heat.minutes_to_heat(
         kg, DRAWN_JUICE_C, goal, draft.kitchen.burner_kw, draft.kitchen.burner_kind
     )

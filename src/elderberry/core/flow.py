@@ -232,6 +232,8 @@ class Draft:
     operations: tuple[Operation, ...] = ()
     process_time: process.ProcessTime | None = None
     packing: jars.Packing | None = None
+    poured: dict[tuple[str, ...], Lot] = field(default_factory=dict)
+    """Lots that were poured together before, by their keys, so that figures are computed once."""
 
     @property
     def fruit(self) -> materials.Fruit:
@@ -272,14 +274,18 @@ class Draft:
             raise CoreError(f"nothing is called {' or '.join(names)} at this place of the flow")
         if len(lots) == 1:
             return lots[0]
+        keys = tuple(lot.key for lot in lots)
+        if keys in self.poured:
+            return self.poured[keys]
         alike = Counter(lot.composition for lot in lots)
         whole = sum((c * n if n > 1 else c for c, n in alike.items()), start=Composition())
         evidence = estimates.weakest(*(lot.figures.evidence for lot in lots))
         first = lots[0]
-        return Lot(
+        self.poured[keys] = Lot(
             first.key, first.kind, first.name, Figures(whole, evidence),
             sum(lot.fruit_g for lot in lots), sum(lot.water_g for lot in lots),
         )  # fmt: skip
+        return self.poured[keys]
 
 
 def group(lot_key: str) -> str:
@@ -362,8 +368,11 @@ def rest_of(whole: Composition, taken: Composition) -> Composition:
         "insoluble",
         *acid.ACIDS,
     ):
-        held = np.asarray(getattr(whole, name))
-        left = held - np.asarray(getattr(taken, name))
+        there, gone = getattr(whole, name), getattr(taken, name)
+        if isinstance(there, float) and isinstance(gone, float) and there == gone == 0.0:
+            continue
+        held = np.asarray(there)
+        left = held - np.asarray(gone)
         if np.any(left < -1e-6 * (1 + held)):
             raise CoreError(f"more {name} would come out than went in")
         rest[name] = np.maximum(left, 0.0)
@@ -410,9 +419,13 @@ def laid(
     whole = draft.together(*step.takes)
     water_g = whole.water_g + sum(s.water_g for s in sources)
     what = kind(step.kind)
-    evidence = whole.figures.evidence
+
+    def figures_of(part: Composition) -> Figures:
+        unchanged = part is whole.composition
+        return whole.figures if unchanged else Figures(part, whole.figures.evidence)
+
     lots = [
-        Lot(name, made, words, Figures(part, evidence), whole.fruit_g, water_g)
+        Lot(name, made, words, figures_of(part), whole.fruit_g, water_g)
         for name, (_, made), (words, part) in zip(step.gives, what.gives, parts, strict=True)
     ]
     kg = typical_g(whole) / 1000.0

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Literal
 
 from elderberry.core import heat, water
@@ -76,7 +77,7 @@ class Kitchen:
     @property
     def boiling_point_c(self) -> float:
         """Where water boils here [°C]; at sea level's 99.97 when the altitude is not known."""
-        return float(water.boiling_point_c(None, self.altitude_m or 0.0, self.pressure_pa))
+        return _water_boils_c(self.altitude_m or 0.0, self.pressure_pa)
 
     def room_l(self, vessel: str) -> float | None:
         """What all vessels of a kind hold together [L]; None where none is listed.
@@ -92,3 +93,9 @@ class Kitchen:
         """Inner diameter of the largest pot whose width is known [cm]."""
         pots = [v for v in self.vessels if v.kind == "pot" and v.diameter_cm]
         return max(pots, key=lambda v: v.litres).diameter_cm if pots else None
+
+
+@lru_cache(maxsize=64)
+def _water_boils_c(altitude_m: float, pressure_pa: float | None) -> float:
+    """Where water boils; a plan asks for it at every pot."""
+    return float(water.boiling_point_c(None, altitude_m, pressure_pa))

@@ -126,7 +126,12 @@ def standing(facts: Facts) -> list[Finding]:
     >>> [f.id for f in standing(Facts(said=frozenset({"peel_waxed"})))]
     ['waxed-or-sprayed-peel', 'own-authority']
     """
-    return [f for one in rules().values() for f in one.standing(facts)]
+    return [f for one in _standing_rules() for f in one.standing(facts)]
+
+
+@cache
+def _standing_rules() -> tuple[Rule, ...]:
+    return tuple(one for one in rules().values() if one.kind == "standing")
 
 
 def refuse(rule_id: str, place: str = "", **figures: object) -> Refusal:

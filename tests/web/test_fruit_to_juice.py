@@ -15,7 +15,7 @@ from elderberry.services.plans import PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import Person
 from tests.web.conftest import Application
-from tests.web.hands import choose, press
+from tests.web.hands import choose, go, press
 
 pytestmark = pytest.mark.browser
 
@@ -317,6 +317,20 @@ def test_the_kitchen_shows_at_once_what_an_altitude_does(
     sound()
     press(page, "Keep")
     expect(page.get_by_role("button", name=re.compile("Preserving pan"))).to_be_visible()
+
+
+def test_a_jar_that_smells_wrong_leaves_the_shelf_untasted(
+    application: Application, kitchen: Page, sound: Callable[[], None]
+) -> None:
+    page = kitchen
+    go(page, "Shelf")
+    page.get_by_role("link", name=re.compile("redcurrant, whole")).first.click()
+    press(page, "Does it look or smell wrong?")
+    sound()
+    page.get_by_role("button", name=re.compile("^It bulges, leaks")).click()
+    expect(page.get_by_text("is not tasted")).to_be_visible()
+    expect(page.get_by_text("thrown away untasted")).to_be_visible()
+    expect(page.get_by_text("not on a shelf yet")).to_be_visible()
 
 
 def test_figures_on_screen_are_the_cores(application: Application, kitchen: Page) -> None:

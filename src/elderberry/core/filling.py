@@ -102,7 +102,8 @@ def fill(draft: Draft, step: Step) -> Draft:
         )
     elif not any(o.kind in {"heat_to", "boil_through"} for o in draft.operations):
         params["fill_words"] = "Clean jars, funnel and tray. New lids."
-    name = f"{draft.fruit.name} juice in jars" if whole.kind == "juice" else f"{whole.name}, filled"
+    what = "juice" if whole.kind == "juice" else "whole"
+    name = f"{draft.fruit.name}{' ' if what == 'juice' else ', '}{what} in jars"
     length = flow.about(max(5.0, FILL_MIN_PER_JAR * count), 0.7, 1.6)
     return flow.laid(draft, step, length, (name, whole.composition), params=params)
 

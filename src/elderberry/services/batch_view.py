@@ -37,7 +37,7 @@ from elderberry.services.views import (
     StepView,
 )
 from elderberry.services.who import Who
-from elderberry.store import Batch, Lot, Operation, Reading, queries
+from elderberry.store import Batch, Lot, Operation, Person, Reading, queries
 
 PAN_WARNING = timedelta(minutes=10)
 UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
@@ -319,5 +319,24 @@ def _flow_operation(folder: Folder, operation: Operation) -> FlowOperation:
 
 def lines(orm: Orm, who: Who) -> list[BatchLine]:
     """Every batch of the household, those under way first, newest first."""
-    found = [line(Folder(orm, who, b)) for b in queries.all_of(orm, who.household_id, Batch)]
+    under_way = {b.id for b in queries.unfinished_batches(orm, who.household_id)}
+    people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
+    found = [
+        line(Folder(orm, who, b)) if b.id in under_way else _over(b, people)
+        for b in queries.all_of(orm, who.household_id, Batch)
+    ]
     return sorted(found, key=lambda b: (b.finished, -b.started_at.timestamp()))
+
+
+def _over(batch: Batch, people: Mapping[int, str]) -> BatchLine:
+    """A finished batch in a list."""
+    return BatchLine(
+        id=batch.id,
+        code=batch.code,
+        title=batch.title,
+        colour=materials.fruit(batch.fruit_key).colour,
+        started_at=batch.started_at,
+        started_by=people.get(batch.started_by, ""),
+        finished=True,
+        now="finished",
+    )

@@ -25,7 +25,9 @@ function SignedIn() {
   showIn(kitchen.data?.units ?? "metric");
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: every screen begins at its top
-  useEffect(() => window.scrollTo(0, 0), [pathname]);
+  useEffect(() => {
+    window.scrollTo(0, 0);
+  }, [pathname]);
   return (
     <div className="flex min-h-dvh flex-col">
       <a

@@ -23,7 +23,7 @@ LEVELS = {
         altitude-over-10000-ft jar-too-large jar-not-for-processing ph-too-high ph-reading-needed
         steam-canner-too-long no-jar-in-stock raw-not-boiled fill-too-cold boil-not-held
         jars-not-sterilised jar-part-filled seal-too-early failed-seal-too-late
-        juice-not-strained ingredient-keeps-off-shelf fat-over-a-trace too-much-ginger
+        juice-not-strained never-heated ingredient-keeps-off-shelf fat-over-a-trace too-much-ginger
         fresh-citrus-makes-it-safe
         weak-vinegar warm-garlic-or-herb-oil wild-not-identified jar-spoiled lid-used-before
     """,

@@ -255,6 +255,22 @@ def test_juice_that_is_not_strained_is_no_juice_to_the_tables() -> None:
     assert "strain" in wet.verdict.stops[0].remedy
 
 
+def test_what_must_not_go_raw_is_stopped() -> None:
+    rows = [{"kind": "steam_juice"}, {"kind": "fill"}]
+    raw = replace(method("steam_juiced"), steps=wiring.wire(rows))
+    for fruit, keep, why in (
+        ("elderberry", "chill", "poisonous"), ("rowan", "freeze", "poisonous"),
+        ("damson", "shelf", "88 °C"),
+    ):  # fmt: skip
+        stops = {s.id: s for s in plan(raw, Load(fruit, 4, keep=keep), HERE).verdict.stops}
+        assert why in stops["never-heated"].message
+        assert not stops["never-heated"].in_cook
+    cold = plan(raw, Load("damson", 4, keep="chill"), HERE).verdict
+    assert "never-heated" not in {f.id for f in cold.findings}
+    jarred = made("redcurrants_in_the_jar", 2)
+    assert not jarred.verdict.stops
+
+
 def test_a_watered_down_juice_is_judged_by_its_own_acidity() -> None:
     second = made("pomace_second_run", 6, "apple")
     assert second.watered_down

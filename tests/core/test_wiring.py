@@ -76,7 +76,8 @@ def test_steps_change_places_along_their_line() -> None:
     [
         (lambda: insert(PLAIN, "sorted", "simmer"), "takes fruit, not mash"),
         (lambda: insert(PLAIN, "nowhere", "strain"), "no lot called nowhere"),
-        (lambda: remove(PLAIN, "fill"), "one filling"),
+        (lambda: remove(PLAIN, "fill"), "has to stay"),
+        (lambda: remove(PLAIN, "heat_to"), "has to stay"),
         (lambda: remove(PLAIN, "press"), "not mash"),
         (lambda: remove(PLAIN, "dance"), "no step called dance"),
         (lambda: move(PLAIN, "sort", later=False), "Nothing comes before"),

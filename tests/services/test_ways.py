@@ -148,6 +148,9 @@ def test_early_and_late_draws_are_read_apart(orm: Orm) -> None:
     lots = {lot.key: lot for lot in batch_view.view(orm, work.who, work.folder.batch).lots}
     assert lots["juice-1"].volume_ml == 1200
     assert lots["juice-1-late"].brix == 11
+    learned = plans.show(orm, work.who, request()).fruit_yield
+    assert learned is not None
+    assert [d.yield_l_per_kg for d in learned.dots] == [pytest.approx(1.9 / 4)]
     assert work.folder.juice_ml()[0].typ == pytest.approx(1900, rel=0.01)
 
 

@@ -112,7 +112,7 @@ class _Basket:
             key = step.key if not late else f"{step.key}_on"
             operation = Operation(
                 f"{key}-{number}", kind, self._length(turn), takes, (got.key, rest.key),
-                self._figures(draft, number), step.key, got.figures.volume_ml.scaled(0.001),
+                self._figures(draft, number, late), step.key, got.figures.volume_ml.scaled(0.001),
             )  # fmt: skip
             draft = draft.then(operation, lots=(steam, got, rest))
             takes, late = (rest.key,), "-late"
@@ -122,7 +122,7 @@ class _Basket:
         part = 1.0 if len(self.draws) == 1 else EARLY_MINUTES if turn == 0 else 1 - EARLY_MINUTES
         return Estimate(0.85 * self.minutes, self.minutes, 1.3 * self.minutes).scaled(part)
 
-    def _figures(self, draft: Draft, number: int) -> dict[str, object]:
+    def _figures(self, draft: Draft, number: int, late: str) -> dict[str, object]:
         pan_l = draft.kitchen.juicer.pan_l
         return {
             "load": number,
@@ -133,7 +133,7 @@ class _Basket:
             "pan_dry_min": juicing.minutes_to_dry(pan_l, self.boil_off_kg_h),
             "boil_off_kg_h": self.boil_off_kg_h,
             "pan_l": pan_l,
-            **self.learned,
+            **(self.learned | ({"yield_fruit_g": 0.0} if late else {})),
         }
 
 

@@ -215,6 +215,7 @@ def plan(
         draft = operations.apply(draft, step)
     filled = _filled(draft, steps[first:])
     draft, hot, generous, stops = _into_jars(draft, chosen, filled, own)
+    stops = (*stops, *_never_heated(chosen, draft))
     for step in steps[first:]:
         draft = operations.apply(draft, step)
     return Plan(
@@ -292,6 +293,19 @@ def _into_jars(
 def _is_hot(chosen: Method) -> bool:
     """Whether juice is heated before it is filled; raw packs are measured cold."""
     return any(s.kind == "heat_to" for s in chosen.steps)
+
+
+def _never_heated(chosen: Method, draft: Draft) -> tuple[Finding, ...]:
+    """What must not go raw: poisonous fruit anywhere, and strained juice onto a shelf."""
+    if _is_hot(chosen):
+        return ()
+    if draft.load.fruit_key in filling.RAW_TOXIC:
+        why = f"raw {draft.fruit.name.lower()} is poisonous"
+    elif draft.process_time is not None and not chosen.product.startswith("whole_"):
+        why = f"the tested time counts on filling it at {draft.process_time.fill_c:g} °C"
+    else:
+        return ()
+    return (rule("never-heated").finding("fill", why=why),)
 
 
 def _unstrained(chosen: Method, filled: Lot) -> tuple[Finding, ...]:

@@ -190,6 +190,8 @@ def remove(steps: Steps, key: str, start: str = "fruit") -> Steps:
         DoesNotConnect: there is no such step, or the flow would come apart.
     """
     step = _find(steps, key)
+    if not kind(step.kind).in_editor:
+        raise DoesNotConnect(f"“{kind(step.kind).words['verb'].capitalize()}” has to stay.")
     rest = tuple(s for s in steps if s.key != key)
     if step.gives:
         main, known = step.gives[0], lot_kinds(steps, start)

@@ -145,7 +145,9 @@ def test_early_and_late_draws_are_read_apart(orm: Orm) -> None:
         "steam_juice_on-1", 70,
         readings=(reading("volume_ml", 700, "jug"), reading("brix", 11, "refractometer")),
     )  # fmt: skip
-    lots = {lot.key: lot for lot in batch_view.view(orm, work.who, work.folder.batch).lots}
+    view = batch_view.view(orm, work.who, work.folder.batch)
+    assert view.steps[0].choices == ["Draw the juice: early and late"]
+    lots = {lot.key: lot for lot in view.lots}
     assert lots["juice-1"].volume_ml == 1200
     assert lots["juice-1-late"].brix == 11
     learned = plans.show(orm, work.who, request()).fruit_yield

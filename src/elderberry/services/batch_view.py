@@ -212,11 +212,12 @@ def _askable(
 
 
 def _choices(folder: Folder, operation: Operation) -> list[str]:
-    """What was chosen about a step that cooks do differently, in words."""
+    """What was chosen about a step otherwise than usual, in words."""
     if "step" not in operation.params:
         return []
     step = next((s for s in folder.method.steps if s.key == operation.params["step"]), None)
-    return [_chosen(step, choice) for choice in kind(step.kind).choices] if step else []
+    choices = kind(step.kind).choices if step else ()
+    return [_chosen(step, c) for c in choices if step and step.chosen(c.key) != c.default]
 
 
 def _chosen(step: Step, choice: Choice) -> str:

@@ -126,7 +126,7 @@ class StepView:
     water: WaterView | None
     balance: BalanceView | None
     choices: list[str]
-    """What was chosen about this step, in words."""
+    """What was chosen about this step otherwise than usual, in words."""
     questions: list[Question]
     """What only the cook can say when it is done."""
     packing: list[JarCount]

@@ -86,6 +86,23 @@ def test_acid_never_raises_ph_and_splitting_is_undone_by_joining(grams: float, p
         assert getattr(again, name) == pytest.approx(getattr(juice, name), rel=1e-9, abs=1e-9)
 
 
+@given(st.floats(0.0, 1.0))
+def test_what_is_taken_away_and_what_stays_are_the_whole(part: float) -> None:
+    whole = of_fruit_juice("plum", 1000) + of_material("salt", 5) + of_material("erythritol", 20)
+    taken = whole * part
+    again = taken + (whole - taken)
+    for name in composition.NAMES:
+        assert getattr(again, name) == pytest.approx(getattr(whole, name), rel=1e-9, abs=1e-9)
+    emptied = taken - taken * (1 + 1e-12)
+    assert emptied.salt == emptied.water == 0
+
+
+def test_a_ph_is_as_exact_from_afar_as_from_near() -> None:
+    brix, phs = np.linspace(8, 16, 200), np.linspace(1.8, 4.4, 200)
+    juices = of_fruit_juice("damson", 1000.0, brix, phs, 1.2)
+    assert np.allclose(acid.ph(juices), phs, atol=1e-7)
+
+
 @given(st.floats(2.6, 3.3))
 def test_acidify_reaches_its_target(target: float) -> None:
     juice = of_fruit_juice("plum", 1000)

@@ -17,7 +17,7 @@ from elderberry.core.flow import Load, clarity, group
 from elderberry.core.kinds import kinds
 from elderberry.core.kitchen import Canner, Juicer, Kitchen, Vessel
 from elderberry.core.method import Plan, method, methods, plan
-from elderberry.core.numbers import Array
+from elderberry.core.numbers import Array, typical
 from elderberry.core.operations import APPLY
 from elderberry.core.process import OwnProcess
 
@@ -106,11 +106,11 @@ def test_the_second_pressing_nearly_doubles_the_volume_at_equal_water() -> None:
     assert second.volume_ml.typ == pytest.approx(first.volume_ml.typ, rel=0.06)
     assert brix(laid, "blend") / brix(laid, "juice") == pytest.approx(2 / 3, abs=0.09)
     held = laid.lots["pomace"].composition
-    liquid = float(np.atleast_1d(held.mass_g - held.insoluble)[0])
+    liquid = typical(held.mass_g - held.insoluble)
     water = second.water_g
-    share = juicing.recovered_share(float(np.atleast_1d(water)[0]), liquid)
-    solids = float(np.atleast_1d(second.composition.soluble_g)[0])
-    assert solids / float(np.atleast_1d(held.soluble_g)[0]) == pytest.approx(share, abs=0.05)
+    share = juicing.recovered_share(typical(water), liquid)
+    solids = typical(second.composition.soluble_g)
+    assert solids / typical(held.soluble_g) == pytest.approx(share, abs=0.05)
 
 
 def test_more_water_in_the_second_pressing_gives_more_and_thinner_juice() -> None:

@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from elderberry.core.errors import CannotTell, Unknown, Unreachable, check_range
-from elderberry.core.numbers import Array, Values, as_given, newton_bracketed
+from elderberry.core.numbers import (
+    Array,
+    Values,
+    as_given,
+    as_values,
+    least,
+    most,
+    newton_bracketed,
+)
 
 if TYPE_CHECKING:
     from elderberry.core.composition import Composition
@@ -38,6 +47,7 @@ MOLAR_G: dict[str, float] = {
 EQUIVALENT_G: dict[str, float] = {"citric": 64.04, "malic": 67.05, "tartaric": 75.05}
 """Grams per equivalent in which titratable acidity is expressed."""
 KW = 1e-14
+LN10 = math.log(10.0)
 TITRATION_PH = 8.2
 LEAST_ACID_MOL_L = 0.005
 """Below this much acid a pH hangs on traces, and none is given."""
@@ -49,16 +59,19 @@ def mean_charge(pka: tuple[float, ...], ph: Values) -> Any:
     >>> round(mean_charge(PKA["acetic"], 4.756), 3)
     0.5
     """
-    return as_given(_charge_moments(pka, 10.0 ** -np.asarray(ph, dtype=float))[0])
+    return as_given(_charge_moments(pka, _hydrogen(ph))[0])
 
 
-def _charge_moments(pka: tuple[float, ...], h: Array) -> tuple[Any, Any]:
+def _hydrogen(ph: Values) -> Any:
+    """[H⁺] at a pH [mol/L]."""
+    return 10.0 ** -as_values(ph)
+
+
+def _charge_moments(pka: tuple[float, ...], h: Values) -> tuple[Any, Any]:
     """Mean and variance of the charge at [H⁺] h: z̄ rises with pH by ln 10 times the variance."""
-    weight: Any = 1.0
-    total: Any = 1.0
-    first: Any = 0.0
-    second: Any = 0.0
-    for charge, exponent in enumerate(pka, start=1):
+    weight: Any = 10.0 ** -pka[0] / h
+    total, first, second = 1.0 + weight, weight, weight
+    for charge, exponent in enumerate(pka[1:], start=2):
         weight = weight * (10.0**-exponent / h)
         total, first, second = total + weight, first + charge * weight, second + charge**2 * weight
     mean = first / total
@@ -78,10 +91,9 @@ def total_acid_and_base(
     """
     end = sum(share * mean_charge(PKA[n], TITRATION_PH) for n, share in shares.items())
     here = sum(share * mean_charge(PKA[n], ph) for n, share in shares.items())
-    h, oh = 10.0 ** -np.asarray(ph, dtype=float), KW / 10.0 ** -np.asarray(ph, dtype=float)
-    h_end, oh_end = 10.0**-TITRATION_PH, KW / 10.0**-TITRATION_PH
-    total = (equivalents + h_end - oh_end - h + oh) / (end - here)
-    return as_given(total), as_given(total * here + oh - h)
+    h, h_end = _hydrogen(ph), _hydrogen(TITRATION_PH)
+    total = (equivalents + h_end - KW / h_end - h + KW / h) / (end - here)
+    return as_given(total), as_given(total * here + KW / h - h)
 
 
 def base_for_ph(acid_mol_l: Mapping[str, Values], ph: Values) -> Any:
@@ -90,7 +102,7 @@ def base_for_ph(acid_mol_l: Mapping[str, Values], ph: Values) -> Any:
     >>> base_for_ph({"acetic": 0.1}, 4.756) > 0.049
     True
     """
-    h = 10.0 ** -np.asarray(ph, dtype=float)
+    h = _hydrogen(ph)
     held = sum(c * mean_charge(PKA[n], ph) for n, c in acid_mol_l.items())
     return as_given(held + KW / h - h)
 
@@ -103,7 +115,7 @@ def concentrations(composition: Composition, litres: Values) -> dict[str, Any]:
     {'acetic': 0.5}
     """
     amounts = {n: getattr(composition, n) for n in ACIDS}
-    return {n: g / MOLAR_G[n] / litres for n, g in amounts.items() if np.any(np.asarray(g) > 0)}
+    return {n: g / MOLAR_G[n] / litres for n, g in amounts.items() if most(g) > 0}
 
 
 def ph(composition: Composition) -> Any:
@@ -123,27 +135,28 @@ def ph(composition: Composition) -> Any:
     >>> round(ph(Composition(water=990.1, citric=19.212)), 2)
     2.08
     """
-    litres = np.asarray(composition.volume_ml, dtype=float) / 1000.0
-    if np.any(litres <= 0):
+    litres = composition.volume_ml / 1000.0
+    if least(litres) <= 0:
         raise CannotTell("nothing is there whose pH could be told")
     there = concentrations(composition, litres)
-    if np.any(np.asarray(sum(there.values(), start=0.0 * litres)) < LEAST_ACID_MOL_L):
+    if not there or least(sum(there.values())) < LEAST_ACID_MOL_L:
         raise CannotTell("there is too little acid to tell a pH; measure it")
-    base = np.asarray(composition.strong_base_mol, dtype=float) / litres
+    base = composition.strong_base_mol / litres
     balances = [(PKA[n], c) for n, c in there.items()]
-    carbonate = np.asarray(composition.carbonate_mol, dtype=float) / litres
-    if np.any(carbonate > 0):
+    carbonate = composition.carbonate_mol / litres
+    if most(carbonate) > 0:
         balances.append((CARBONATE_PKA, carbonate))
 
     def balance(at: Array) -> tuple[Any, Any]:
-        h = 10.0**-at
-        value, slope = h + base - KW / h, -np.log(10) * (h + KW / h)
+        h = np.exp(-LN10 * at)
+        oh = KW / h
+        value, rise = h + base - oh, h + oh
         for pka, c in balances:
             mean, variance = _charge_moments(pka, h)
-            value, slope = value - c * mean, slope - np.log(10) * c * variance
-        return value, slope
+            value, rise = value - c * mean, rise + c * variance
+        return value, -LN10 * rise
 
-    return newton_bracketed(balance, 0.0 * litres, 14.0, 3.2, tolerance=1e-8)
+    return newton_bracketed(balance, 0.0 * litres, 14.0, 3.2, tolerance=1e-4)
 
 
 def titratable_acidity_g_l(composition: Composition, as_acid: str = "citric") -> Any:
@@ -165,8 +178,8 @@ def titratable_acidity_g_l(composition: Composition, as_acid: str = "citric") ->
     """
     if as_acid not in EQUIVALENT_G:
         raise Unknown("acid of expression", as_acid)
-    litres = np.asarray(composition.volume_ml, dtype=float) / 1000.0
-    if np.any(litres <= 0):
+    litres = composition.volume_ml / 1000.0
+    if least(litres) <= 0:
         raise CannotTell("nothing is there whose acidity could be told")
     given_up = sum(
         c * mean_charge(PKA[n], TITRATION_PH)
@@ -230,7 +243,7 @@ def sugar_to_acid(composition: Composition) -> Any:
     7.2
     """
     acidity = np.asarray(titratable_acidity_g_l(composition)) / 10.0
-    if np.any(acidity < 0.01):
+    if least(acidity) < 0.01:
         raise CannotTell("there is no acid to set the sugar against")
     return as_given(composition.brix / acidity)
 

@@ -12,6 +12,7 @@ from elderberry.core.errors import CannotTell
 from elderberry.core.estimates import Evidence
 from elderberry.core.extracting import litres_to_say
 from elderberry.core.flow import Draft, Figures, Lot, Step
+from elderberry.core.numbers import typical
 from elderberry.core.preparing import wait_minutes
 
 STRAIN_MIN_PER_L, SKIM_MIN = 2.0, 4.0
@@ -32,7 +33,7 @@ def strain(draft: Draft, step: Step) -> Draft:
     kept = step.effect("kept", 1.0) ** passes
     lost = 1.0 - (1.0 - step.effect("loss_sum", 0.0)) ** passes
     clear, left = cleared(juice.composition, kept, lost)
-    litres = float(np.atleast_1d(juice.composition.volume_ml)[0]) / 1000.0
+    litres = typical(juice.composition.volume_ml) / 1000.0
     minutes = passes * STRAIN_MIN_PER_L * litres * step.effect("minutes", 1.0)
     words = "once" if passes == 1 else f"{passes} times, a rinsed cloth each time"
     return flow.laid(
@@ -48,7 +49,7 @@ def cleared(juice: Composition, kept: float, lost: float) -> tuple[Composition, 
     pulp = np.asarray(juice.insoluble)
     liquid = replace(juice, insoluble=0.0) * (1.0 - lost)
     clear = liquid + Composition(insoluble=pulp * kept * (1.0 - lost))
-    return clear, flow.rest_of(juice, clear)
+    return clear, juice - clear
 
 
 def settle(draft: Draft, step: Step) -> Draft:
@@ -99,10 +100,10 @@ def dissolve(draft: Draft, step: Step) -> Draft:
     """Sweeten to a Brix: the sugar is weighed for the typical juice, so the result has a range."""
     juice = draft.together(*step.takes)
     target = float(step.chosen("brix"))
-    typical = replace(juice.composition.first(), insoluble=0.0)
-    if typical.brix >= target:
-        raise CannotTell(f"{juice.name} has {typical.brix:.1f} °Bx already: no sugar is needed")
-    grams = float(sugar.sugar_to_reach(typical.mass_g, typical.brix, target))
+    usual = replace(juice.composition.first(), insoluble=0.0)
+    if usual.brix >= target:
+        raise CannotTell(f"{juice.name} has {usual.brix:.1f} °Bx already: no sugar is needed")
+    grams = float(sugar.sugar_to_reach(usual.mass_g, usual.brix, target))
     sweet = of_material("sugar_white", grams)
     lot = Lot(
         f"sugar_{step.key}", "added", "Sugar", Figures(sweet, Evidence.MEASURED),

@@ -6,6 +6,7 @@ Properties that need chemistry live in sugar, acid, water and texture.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any
@@ -15,7 +16,7 @@ import numpy as np
 from elderberry.core import acid as acids
 from elderberry.core import materials
 from elderberry.core.errors import CannotTell, CoreError, check_range
-from elderberry.core.numbers import Values, as_given
+from elderberry.core.numbers import Values, as_given, least, most, typical
 from elderberry.core.sugar import apparent_density_kg_m3, density_kg_m3
 
 ETHANOL_G_ML = 0.86
@@ -60,49 +61,53 @@ class Composition:
     def __post_init__(self) -> None:
         for name in NAMES:
             value = getattr(self, name)
-            if isinstance(value, (int, float)):
-                sound = value == value and (value >= -1e-9 or name == "strong_base_mol")  # noqa: PLR0124
-            else:
-                least, most = float(value.min()), float(value.max())
-                sound = most < np.inf and (least >= -1e-9 or name == "strong_base_mol")
-            if not sound:
+            if _none(value):
+                continue
+            lowest = -np.inf if name == "strong_base_mol" else -1e-9
+            if not (lowest <= least(value) and most(value) < np.inf):
                 raise CoreError(f"{name} cannot be {value} in a composition")
 
     def __add__(self, other: Composition) -> Composition:
         """Both together; mass, sugar and acid balance by construction."""
-        return _sound({n: getattr(self, n) + getattr(other, n) for n in NAMES})
+        mine, theirs = vars(self), vars(other)
+        return _sound({n: _plus(mine[n], theirs[n]) for n in NAMES})
 
     def __sub__(self, other: Composition) -> Composition:
-        """What stays when `other` is taken away; a part cannot exceed the whole."""
-        return Composition(**{n: getattr(self, n) - getattr(other, n) for n in NAMES})
+        """What stays when `other` is taken away: never less than nothing, to rounding.
+
+        Raises:
+            CoreError: more of something would come out than there is.
+        """
+        there, gone = vars(self), vars(other)
+        return _sound({n: _left(n, there[n], gone[n]) for n in NAMES})
 
     def __mul__(self, factor: Values) -> Composition:
         """A multiple (factor ≥ 0) of it."""
         check_range("factor", factor, "", 0, 1e12)
-        return _sound({n: getattr(self, n) * factor for n in NAMES})
+        mine = vars(self)
+        return _sound({n: part if _none(part := mine[n]) else part * factor for n in NAMES})
 
     __rmul__ = __mul__
 
     @cached_property
     def mass_g(self) -> Any:
         """Total mass [g]."""
-        return sum(getattr(self, n) for n in MASSES)
+        return self._total(MASSES)
 
     @property
     def sugars_g(self) -> Any:
         """Sucrose, glucose and fructose [g]."""
-        return self.sucrose + self.glucose + self.fructose
+        return self._total(SUGARS)
 
     @cached_property
     def soluble_g(self) -> Any:
         """Soluble solids [g]; acetic acid is volatile and left out."""
-        dissolved = self.sugars_g + self.other_soluble + self.salt + self.erythritol
-        return dissolved + sum(getattr(self, n) for n in acids.ACIDS if n != "acetic")
+        return self._total(SOLUBLE)
 
     @property
     def acid_g(self) -> Any:
         """All acids together [g]."""
-        return sum(getattr(self, n) for n in acids.ACIDS)
+        return self._total(acids.ACIDS)
 
     @cached_property
     def brix(self) -> Any:
@@ -112,7 +117,7 @@ class Composition:
             CannotTell: nothing but insoluble matter, or nothing at all.
         """
         liquid = self.mass_g - self.insoluble
-        if np.any(np.asarray(liquid) <= 0):
+        if least(liquid) <= 0:
             raise CannotTell("there is no liquid whose Brix could be told")
         return 100.0 * self.soluble_g / liquid
 
@@ -130,24 +135,59 @@ class Composition:
         )
         return as_given(volume)
 
+    def _total(self, names: Iterable[str]) -> Any:
+        """Some of the parts together."""
+        mine = vars(self)
+        return sum((part for n in names if not _none(part := mine[n])), start=0.0)
+
     def without_water(self, grams: Values) -> Composition:
         """The same after driving off grams of water, as boiling down does."""
         return self - Composition(water=grams)
 
     def first(self) -> Composition:
         """The typical case alone, out of a composition of draws."""
-        return Composition(**{n: float(np.atleast_1d(getattr(self, n))[0]) for n in NAMES})
+        return Composition(**{n: typical(getattr(self, n)) for n in NAMES})
 
 
 def _sound(parts: dict[str, Values]) -> Composition:
-    """A composition of amounts that are known to be sound, since they add up sound ones."""
+    """A composition of amounts that are known to be sound, since they come of sound ones."""
     made = object.__new__(Composition)
-    made.__dict__.update(parts)
+    made.__dict__.update(_NOTHING | parts)
     return made
 
 
+def _none(part: Values) -> bool:
+    """Whether there is nothing of it in any draw."""
+    return isinstance(part, float) and part == 0.0
+
+
+def _plus(one: Values, other: Values) -> Values:
+    """The sum; what is nothing costs nothing, as most parts of most things are."""
+    if _none(other):
+        return one
+    return other if _none(one) else one + other
+
+
+def _left(name: str, there: Values, gone: Values) -> Values:
+    """What is left of one part; what rounding takes below nothing counts as nothing."""
+    if _none(gone):
+        return there
+    left = there - gone
+    if name == "strong_base_mol":
+        return left
+    if least(left) >= 0:
+        return left
+    if not np.all(left >= -1e-6 * (1 + np.asarray(there))):
+        raise CoreError(f"more {name} would come out than went in")
+    return np.maximum(left, 0.0)
+
+
 NAMES: tuple[str, ...] = tuple(f.name for f in fields(Composition))
+_NOTHING: dict[str, Values] = dict.fromkeys(NAMES, 0.0)
 MASSES: tuple[str, ...] = tuple(n for n in NAMES if not n.endswith("_mol"))
+SOLUBLE: tuple[str, ...] = (
+    *SUGARS, "other_soluble", "salt", "erythritol", *(n for n in acids.ACIDS if n != "acetic")
+)  # fmt: skip
 
 
 def of_fruit_juice(
@@ -200,16 +240,18 @@ def of_fruit_juice(
     acid_g = {n: total * share * acids.MOLAR_G[n] * litres for n, share in shares.items()}
     solids = mass_g * brix / 100.0
     sugar = solids - sum(acid_g.values())
-    if np.any(np.asarray(sugar) < 0):
+    if least(sugar) < 0:
         raise CannotTell(f"{fruit.name}: more acid than the Brix allows; measure both again")
     simple = sugar * (1.0 - fruit.sucrose_share) / 2.0
-    return Composition(
-        water=mass_g - solids,
-        sucrose=sugar * fruit.sucrose_share,
-        glucose=simple,
-        fructose=simple,
-        strong_base_mol=base * litres,
-        **acid_g,
+    return _sound(
+        {
+            "water": mass_g - solids,
+            "sucrose": sugar * fruit.sucrose_share,
+            "glucose": simple,
+            "fructose": simple,
+            "strong_base_mol": base * litres,
+            **acid_g,
+        }
     )
 
 

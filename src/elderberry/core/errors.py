@@ -17,6 +17,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from elderberry.core.numbers import as_values, least, most
+
 if TYPE_CHECKING:
     from elderberry.core.findings import Finding
     from elderberry.core.numbers import Values
@@ -93,12 +95,10 @@ def check_range(quantity: str, value: Values, unit: str, low: float, high: float
     Traceback (most recent call last):
     elderberry.core.errors.OutOfRange: Brix 90 °Bx is outside 0 to 85 °Bx
     """
-    if isinstance(value, (int, float)):
-        inside = low <= value <= high
-    else:
-        array = np.asarray(value)
-        inside = array.size == 0 or bool(array.min() >= low and array.max() <= high)
-    if not inside:
+    values = as_values(value)
+    if isinstance(values, np.ndarray) and values.size == 0:
+        return
+    if not (low <= least(values) and most(values) <= high):
         raise OutOfRange(quantity, value, unit, low, high)
 
 

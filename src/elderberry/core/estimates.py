@@ -80,9 +80,15 @@ def from_draws(values: Values, evidence: Evidence = Evidence.TYPICAL) -> Estimat
         return Estimate(float(array[0]), float(array[0]), float(array[0]), evidence)
     typical = float(array[0])
     ordered = np.sort(array[1:])
-    places = np.array((0.1, 0.9)) * (ordered.size - 1)
-    lo, hi = (float(q) for q in np.interp(places, np.arange(ordered.size), ordered))
+    lo, hi = _percentile(ordered, 10), _percentile(ordered, 90)
     return Estimate(min(lo, typical), typical, max(hi, typical), evidence)
+
+
+def _percentile(ordered: Array, per_cent: int) -> float:
+    """Percentile of sorted values, on the line between the two that it lies between."""
+    whole, part = divmod(per_cent * (ordered.size - 1), 100)
+    here = float(ordered[whole])
+    return here + part / 100 * (float(ordered[whole + 1]) - here) if part else here
 
 
 def agreement(predicted: Estimate, value: float, half_width: float = 0.0) -> str:

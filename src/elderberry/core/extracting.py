@@ -13,7 +13,7 @@ from elderberry.core.errors import CannotTell, DoesNotFit
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
 from elderberry.core.flow import Draft, Figures, Lot, Operation, Step
 from elderberry.core.kinds import kind
-from elderberry.core.numbers import Array, Values
+from elderberry.core.numbers import Array, Values, typical
 from elderberry.core.preparing import evaporated, wait_minutes, water_lot, water_words
 
 CONDENSATE_SPREAD = 0.25
@@ -88,7 +88,7 @@ class _Basket:
             joins = water * of_water_
             cloud = pulp / 100.0 * (own.mass_g * of_own + joins)
             juice = own * of_own + Composition(water=joins, insoluble=cloud)
-            left = flow.rest_of(left, juice)
+            left = left - juice
             draws.append((Figures(juice, draft.evidence), Figures(left, draft.evidence)))
         learned = learned_from(step, fruit_g)
         return cls(count, minutes, boil_off, Figures(taken_up), tuple(draws), fruit_g, learned)
@@ -128,7 +128,7 @@ class _Basket:
             "load": number,
             "loads": self.count,
             "fruit": draft.fruit.name.lower(),
-            "fruit_kg": f"{float(np.atleast_1d(self.fruit_g)[0]) / 1000.0:.1f}",
+            "fruit_kg": f"{typical(self.fruit_g) / 1000.0:.1f}",
             "steam_look": draft.fruit.steam_look,
             "pan_dry_min": juicing.minutes_to_dry(pan_l, self.boil_off_kg_h),
             "boil_off_kg_h": self.boil_off_kg_h,
@@ -149,7 +149,7 @@ def _steamed(
 ) -> tuple[Array, Composition, Array]:
     """Condensate [g], own juice and the water in it [g] of a basket: the yield counts both."""
     kitchen, own = draft.kitchen, draft.own
-    kg = float(np.atleast_1d(fruit_g)[0]) / 1000.0
+    kg = typical(fruit_g) / 1000.0
     expected = 1000 * juicing.condensate_kg(
         kg, kitchen.boiling_point_c, draft.load.fruit_c, boil_off_kg, lifts
     )
@@ -180,7 +180,7 @@ def _taken(
     """Draw juice off a lot; what is not juice is its pomace."""
     pulp = PULP_PCT[step.kind] * step.effect("pulp", 1.0)
     juice = flow.drawn(whole.composition, volume_ml, pulp)
-    rest = flow.rest_of(whole.composition, juice)
+    rest = whole.composition - juice
     bowl = litres_to_say(juice)
     return flow.laid(
         draft, step, minutes, (name, juice), (f"{draft.fruit.name} pomace", rest),
@@ -196,8 +196,8 @@ def litres_to_say(composition: Composition) -> str:
 def learned_from(step: Step, fruit_g: Values, water_ml: Values = 0.0) -> dict[str, float]:
     """What a yield is reckoned from once the litres are read: fruit [g], water [mL], choices."""
     return {
-        "yield_fruit_g": float(np.atleast_1d(fruit_g)[0]),
-        "yield_water_ml": float(np.atleast_1d(water_ml)[0]),
+        "yield_fruit_g": typical(fruit_g),
+        "yield_water_ml": typical(water_ml),
         "yield_factor": step.effect("yield", 1.0),
     }
 
@@ -266,7 +266,7 @@ def press_again(draft: Draft, step: Step) -> Draft:
     kg = flow.typical_g(pomace) / 1000.0
     minutes = flow.about(STAND_MIN + PRESS_MIN_PER_KG * kg)
     figures = {**water_words(water), "stand_min": f"{STAND_MIN:.0f}"}
-    spent = ("Spent pomace", flow.rest_of(whole, juice))
+    spent = ("Spent pomace", whole - juice)
     return flow.laid(
         draft, step, minutes, ("Second pressing", juice), spent,
         sources=(water,), params=figures, holds=whole,
@@ -309,7 +309,7 @@ def steep(draft: Draft, step: Step) -> Draft:
     volume = _steeped_ml(draft, step, fruit, water) - vapour
     pulp = PULP_PCT["steep"] * step.effect("pulp", 1.0)
     juice = flow.drawn(free, np.maximum(volume, 0.0), pulp)
-    rest = flow.rest_of(free, juice) + locked + Composition(water=vapour)
+    rest = free - juice + locked + Composition(water=vapour)
     words = "".join(f", {s.mass_g.typ:.0f} g of {s.name.lower()}" for s in also)
     figures = {
         **water_words(water),
@@ -377,7 +377,7 @@ def infuse(draft: Draft, step: Step) -> Draft:
     }
     sources = (sugar_lot, water) if sugar_per_l > 0 else (water,)
     return flow.laid(
-        draft, step, flow.about(15.0 + 2.0 * float(np.atleast_1d(jar_l)[0])),
+        draft, step, flow.about(15.0 + 2.0 * typical(jar_l)),
         (f"{draft.fruit.name} in the jar", dry + water.composition),
         sources=sources, params=figures, holds=water.composition,
     )  # fmt: skip

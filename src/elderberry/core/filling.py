@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-import numpy as np
-
 from elderberry.core import flow, heat, materials, process
 from elderberry.core.composition import Composition, of_material
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.flow import Draft, Figures, Load, Lot, Operation, Step
+from elderberry.core.numbers import typical
 
 DRAWN_JUICE_C = 60.0
 """Steam-juiced loads wait in a covered pot and are about this warm when heated on [°C]."""
@@ -48,7 +47,7 @@ def heat_through(draft: Draft, step: Step) -> Draft:
     toxic = draft.load.fruit_key in RAW_TOXIC
     time = draft.process_time
     goal = draft.kitchen.boiling_point_c if toxic else time.fill_c if time else process.FILL_C
-    kg = float(np.atleast_1d(pooled.mass_g)[0]) / 1000.0
+    kg = typical(pooled.mass_g) / 1000.0
     minutes = heat.minutes_to_heat(
         kg, DRAWN_JUICE_C, goal, draft.kitchen.burner_kw, draft.kitchen.burner_kind
     )

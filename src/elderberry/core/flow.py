@@ -20,7 +20,7 @@ from elderberry.core.errors import CannotTell, CoreError
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
 from elderberry.core.kinds import kind
 from elderberry.core.kitchen import Kitchen
-from elderberry.core.numbers import Array, Values
+from elderberry.core.numbers import Values, typical
 from elderberry.core.yields import YieldForecast
 
 INSOLUBLE_SHARE = 0.10
@@ -95,8 +95,8 @@ class Figures:
     @property
     def pulp_pct(self) -> float:
         """Undissolved matter [g/100 g] in the typical case: what makes a juice cloudy."""
-        mass = float(np.atleast_1d(self.composition.mass_g)[0])
-        return 100.0 * float(np.atleast_1d(self.composition.insoluble)[0]) / mass if mass else 0.0
+        mass = typical(self.composition.mass_g)
+        return 100.0 * typical(self.composition.insoluble) / mass if mass else 0.0
 
 
 @dataclass(frozen=True)
@@ -261,7 +261,12 @@ class Draft:
 
     def named(self, *names: str) -> tuple[Lot, ...]:
         """The lots of these names, a name meaning all loads and draws of it."""
-        return tuple(lot for name in names for lot in self.lots.values() if group(lot.key) == name)
+        return tuple(
+            lot
+            for name in names
+            for key, lot in self.lots.items()
+            if key.startswith(name) and group(key) == name
+        )
 
     def together(self, *names: str) -> Lot:
         """The lots of these names poured together.
@@ -342,43 +347,14 @@ def fruit_juice(load: Load) -> Composition:
     acid_scores = normal_scores(_ACID)
     ph_scores = estimates.correlated(acid_scores, normal_scores(_PH), PH_ACID_CORRELATION)
     brix_draws = np.maximum(brix.draws(normal_scores(_BRIX)), 0.4 * brix.typ)
-    sours = np.clip(acid_pct.draws(acid_scores), 0.3 * acid_pct.lo, 0.55 * brix_draws)
-    phs = np.clip(ph.draws(ph_scores), 1.6, 7.4)
+    sours = acid_pct.draws(acid_scores).clip(0.3 * acid_pct.lo, 0.55 * brix_draws)
+    phs = ph.draws(ph_scores).clip(1.6, 7.4)
     return of_fruit_juice(load.fruit_key, 1.0, brix_draws, phs, sours)
 
 
 def typical_g(lot: Lot) -> float:
     """Mass of a lot in the typical case [g]."""
-    return float(np.atleast_1d(lot.composition.mass_g)[0])
-
-
-def rest_of(whole: Composition, taken: Composition) -> Composition:
-    """What stays behind: never less than nothing, to the rounding of arithmetic.
-
-    Raises:
-        CoreError: more of something would come out than went in.
-    """
-    rest: dict[str, Array] = {}
-    for name in (
-        "water",
-        "sucrose",
-        "glucose",
-        "fructose",
-        "other_soluble",
-        "insoluble",
-        *acid.ACIDS,
-    ):
-        there, gone = getattr(whole, name), getattr(taken, name)
-        if isinstance(there, float) and isinstance(gone, float) and there == gone == 0.0:
-            continue
-        held = np.asarray(there)
-        left = held - np.asarray(gone)
-        if np.any(left < -1e-6 * (1 + held)):
-            raise CoreError(f"more {name} would come out than went in")
-        rest[name] = np.maximum(left, 0.0)
-    base = np.asarray(whole.strong_base_mol) - np.asarray(taken.strong_base_mol)
-    carbonate = np.asarray(whole.carbonate_mol) - np.asarray(taken.carbonate_mol)
-    return Composition(**rest, strong_base_mol=base, carbonate_mol=np.maximum(carbonate, 0.0))
+    return typical(lot.composition.mass_g)
 
 
 def about(minutes: float, lo: float = 0.7, hi: float = 1.5) -> Estimate:

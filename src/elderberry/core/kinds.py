@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from typing import Any
 
 from elderberry.core import tables
@@ -85,7 +85,7 @@ class Kind:
     timed: bool
     """Whether a timer runs, so that a press starts it."""
 
-    @property
+    @cached_property
     def options(self) -> dict[str, Choice | Number]:
         """Its choices and numbers by key."""
         both: list[Choice | Number] = [*self.choices, *self.numbers]

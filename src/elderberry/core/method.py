@@ -31,6 +31,7 @@ from elderberry.core.findings import Finding, Verdict
 from elderberry.core.flow import Draft, Load, Lot, Operation, Step
 from elderberry.core.kinds import kind
 from elderberry.core.kitchen import Kitchen
+from elderberry.core.numbers import typical
 from elderberry.core.rules import rule
 
 ACID_MARGIN = 0.3
@@ -361,7 +362,7 @@ def _watered_down(filled: Lot, product: str, fruit_key: str) -> bool:
     """Whether added water has carried a juice out of what its row was tested with."""
     if product.startswith("whole_"):
         return False
-    share = float(np.atleast_1d(filled.water_g)[0]) / max(flow.typical_g(filled), 1e-9)
+    share = typical(filled.water_g) / max(flow.typical_g(filled), 1e-9)
     limit, ph = process.ph_limit(product, fruit_key), filled.figures.ph
     return share > WATERED_DOWN and limit is not None and (ph is None or ph.hi > limit)
 

@@ -12,7 +12,7 @@ from elderberry.core import flow, heat, juicing
 from elderberry.core.composition import Composition, of_water
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
 from elderberry.core.flow import Draft, Figures, Lot, Step
-from elderberry.core.numbers import Values
+from elderberry.core.numbers import Values, typical
 
 SORT_MIN_PER_KG, MASH_MIN_PER_KG, BLEND_MIN_PER_KG, SOAK_MIN = 5.0, 2.0, 3.0, 10.0
 SIMMER_POWER_SHARE = 0.25
@@ -99,7 +99,7 @@ def simmer(draft: Draft, step: Step) -> Draft:
 
 
 def _come_up(draft: Draft, whole: Composition) -> float:
-    kg = float(np.atleast_1d(whole.mass_g)[0]) / 1000.0
+    kg = typical(whole.mass_g) / 1000.0
     kitchen = draft.kitchen
     start = max(0.0, draft.load.fruit_c)
     return heat.minutes_to_heat(

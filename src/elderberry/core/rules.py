@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from functools import cache
+from functools import cache, cached_property
 
 from elderberry.core import materials, tables
 from elderberry.core.errors import Refusal, Unknown
@@ -59,22 +59,25 @@ class Rule:
         )
 
     def standing(self, facts: Facts) -> Iterator[Finding]:
-        """The rule at each of its places, where every condition that it names holds."""
-        if self.kind == "standing" and self._holds(facts):
-            yield from (self.finding(place) for place in self._places(facts))
+        """The rule at each of its places."""
+        return (self.finding(place) for place in self._places(facts))
 
-    def _holds(self, facts: Facts) -> bool:
+    def holds(self, facts: Facts) -> bool:
         """Whether every named condition holds; a condition that is not named always does."""
-        named = (
-            (self.operations, facts.operations),
-            (self.fruits, facts.fruits),
-            (self.closures, facts.closures),
-            (self.keep, {facts.keep}),
-            (self.said, facts.said),
+        for name, wanted in self._named:
+            if getattr(facts, name).isdisjoint(wanted):
+                return False
+        if self.keep and facts.keep not in self.keep:
+            return False
+        return not self._asks_of_ingredients or self._grams(facts) > self.over_g_per_l
+
+    @cached_property
+    def _named(self) -> tuple[tuple[str, tuple[str, ...]], ...]:
+        """The sets of facts that it names something of, with what it names."""
+        asked = (
+            (name, getattr(self, name)) for name in ("operations", "fruits", "closures", "said")
         )
-        return all(not wanted or set(wanted) & there for wanted, there in named) and (
-            not self._asks_of_ingredients or self._grams(facts) > self.over_g_per_l
-        )
+        return tuple((name, wanted) for name, wanted in asked if wanted)
 
     @property
     def _asks_of_ingredients(self) -> bool:
@@ -126,7 +129,7 @@ def standing(facts: Facts) -> list[Finding]:
     >>> [f.id for f in standing(Facts(said=frozenset({"peel_waxed"})))]
     ['waxed-or-sprayed-peel', 'own-authority']
     """
-    return [f for one in _standing_rules() for f in one.standing(facts)]
+    return [f for one in _standing_rules() if one.holds(facts) for f in one.standing(facts)]
 
 
 @cache

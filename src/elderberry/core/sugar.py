@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from elderberry.core.errors import Unreachable, check_range
-from elderberry.core.numbers import Array, Values, as_given, bisect
+from elderberry.core.numbers import Array, Values, as_given, as_values, bisect, polynomial
 
 WATER_20C_KG_M3 = 998.2
 _ICUMSA = (385.1761, 135.3705, 40.9299, -3.9643, 13.4853, -17.2890)
@@ -43,8 +43,8 @@ def apparent_density_kg_m3(brix: Values) -> Any:
     >>> round(apparent_density_kg_m3(100))
     1552
     """
-    w = np.asarray(brix, dtype=float) / 100.0
-    return as_given(WATER_20C_KG_M3 + w * np.polynomial.polynomial.polyval(w, _ICUMSA))
+    w = as_values(brix) / 100.0
+    return as_given(WATER_20C_KG_M3 + w * polynomial(w, _ICUMSA))
 
 
 def hot_ratio(temp_c: Values) -> Any:
@@ -59,11 +59,11 @@ def hot_ratio(temp_c: Values) -> Any:
     0.9684
     """
     check_range("temperature", temp_c, "°C", 0, 110)
-    return as_given(_kell(np.asarray(temp_c, dtype=float)) / _kell(np.asarray(20.0)))
+    return _kell(as_values(temp_c)) / _kell(20.0)
 
 
 def _kell(t: Any) -> Any:
-    return np.polynomial.polynomial.polyval(t, _KELL) / (1.0 + 16.879850e-3 * t)
+    return polynomial(t, _KELL) / (1.0 + 16.879850e-3 * t)
 
 
 def sg_from_brix(brix: Values) -> Any:

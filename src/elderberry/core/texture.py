@@ -11,7 +11,7 @@ import numpy as np
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, Unknown, check_range
 from elderberry.core.estimates import Z90, Estimate, Evidence
-from elderberry.core.numbers import Values, as_given, bisect
+from elderberry.core.numbers import Values, as_given, bisect, least
 from elderberry.core.sugar import sucrose_solubility_pct
 
 
@@ -73,7 +73,7 @@ def crystallisation_index(composition: Composition, temp_c: Values) -> Any:
     1.0
     """
     water = np.asarray(composition.water, dtype=float)
-    if np.any(water <= 0):
+    if least(water) <= 0:
         raise CannotTell("there is no water to be dissolved in")
     invert = (np.asarray(composition.glucose) + np.asarray(composition.fructose)) / water
     check_range("invert sugar to water", invert, "", 0, 2.5)

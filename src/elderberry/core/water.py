@@ -9,7 +9,7 @@ import numpy as np
 from elderberry.core.acid import MOLAR_G
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, check_range
-from elderberry.core.numbers import Array, Values, as_given, bisect, newton_bracketed
+from elderberry.core.numbers import Array, Values, as_given, bisect, least, newton_bracketed
 
 CRITICAL_K = 647.096
 CRITICAL_PA = 22.064e6
@@ -106,7 +106,7 @@ def water_activity(composition: Composition) -> Any:
     0.895
     """
     water = np.asarray(composition.water, dtype=float) / WATER_MOLAR_G
-    if np.any(water <= 0):
+    if least(water) <= 0:
         raise CannotTell("there is no water, so no water activity")
     amounts = {
         name: np.asarray(getattr(composition, name), dtype=float) / molar * particles
@@ -151,7 +151,7 @@ def boiling_point_c(
         slope = -(_log_pressure(kelvin + 0.01) - _log_pressure(kelvin - 0.01)) / 0.02
         return value, slope
 
-    return newton_bracketed(short_of, 40.0 + 0.0 * wanted, 250.0, 100.0, tolerance=1e-8)
+    return newton_bracketed(short_of, 40.0 + 0.0 * wanted, 250.0, 100.0)
 
 
 def brix_from_boiling_point(temp_c: Values, altitude_m: Values = 0) -> Any:
@@ -250,7 +250,7 @@ def frozen_share(composition: Composition, temp_c: Values) -> Any:
     check_range("temperature", temp_c, "°C", -60, 0)
     wanted = np.exp(_ice_law(np.asarray(temp_c, dtype=float) + 273.15))
     water = np.asarray(composition.water, dtype=float)
-    if np.any(water <= 0):
+    if least(water) <= 0:
         raise CannotTell("there is no water to freeze")
 
     def too_wet(share: Array) -> Any:

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
-import numpy as np
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars, materials, process, wiring, yields
@@ -17,6 +16,7 @@ from elderberry.core.estimates import measured
 from elderberry.core.flow import Form, Load
 from elderberry.core.kinds import kind
 from elderberry.core.kitchen import Kitchen
+from elderberry.core.numbers import typical
 from elderberry.services import intake, kitchens, learned, own_methods, own_processes
 from elderberry.services.plan_view import PlanView, view
 from elderberry.services.who import Who
@@ -150,7 +150,7 @@ def _difference(
         plan = other.plan()
     except CoreError:
         return
-    brix = float(np.atleast_1d(plan.filled.composition.brix)[0])
+    brix = typical(plan.filled.composition.brix)
     yield Difference(
         choice, value, value == now, plan.juice_l.typ, brix, plan.filled.clarity,
         plan.minutes.typ, plan.waits_h,

@@ -20,10 +20,10 @@ from elderberry.core import (
 )
 from elderberry.core.errors import CannotTell, CoreError, IllegalStep, OutOfRange, Refusal, Unknown
 from elderberry.core.estimates import Estimate, from_draws, measured, normal_scores
+from elderberry.core.flow import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.lifecycle import Phase, Seal, StepEvent, StepState
 from elderberry.core.method import Plan, method, plan
-from elderberry.core.operations import Load
 
 NOON = datetime(2026, 10, 3, 12, tzinfo=UTC)
 STOCK = {"pint": 60, "quart": 24}

@@ -10,9 +10,9 @@ import pytest
 from elderberry.core import materials, tables
 from elderberry.core.errors import CoreError, OutOfRange
 from elderberry.core.findings import Level
+from elderberry.core.flow import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.method import method, plan
-from elderberry.core.operations import Load
 from elderberry.core.process import OwnProcess, look_up
 from elderberry.core.rules import Facts, Rule, rules, standing
 

@@ -19,9 +19,9 @@ from elderberry.core.estimates import (
     normal_scores,
     weakest,
 )
+from elderberry.core.flow import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.method import Plan, method, plan
-from elderberry.core.operations import Load
 
 BATCHES = 4000
 Z = 1.2815515655

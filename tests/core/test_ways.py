@@ -219,7 +219,9 @@ def test_fruit_in_the_jar_is_counted_by_the_litre_of_jar() -> None:
     assert laid.process_time is not None
     assert laid.process_time.row.product == "whole_berries"
     assert laid.verdict.may_start
-    assert laid.lots["sugar_infuse"].mass_g.typ == pytest.approx(120 * laid.juice_l.typ, rel=0.01)
+    assert laid.lots["sugar_white_infuse"].mass_g.typ == pytest.approx(
+        120 * laid.juice_l.typ, rel=0.01
+    )
 
 
 def test_what_has_no_tested_process_is_for_the_cold_or_needs_an_own_source() -> None:
@@ -299,6 +301,20 @@ def test_frozen_fruit_gives_a_little_more_and_pomace_none_of_its_own() -> None:
     assert run.juice_l.typ * 1000 == pytest.approx(water, rel=0.02)
 
 
+@pytest.mark.parametrize("way", ["press", "drain"])
+def test_what_a_simmer_steams_off_is_missing_from_the_juice(way: str) -> None:
+    def after(minutes: float) -> Plan:
+        rows = [{"kind": k} for k in ("simmer", way, "strain", "heat_to", "fill")]
+        steps = wiring.choose(wiring.wire(rows), "simmer", {"minutes": minutes})
+        return plan(replace(method("steam_juiced"), steps=steps), Load("redcurrant", 4), HERE)
+
+    brief, long = after(5), after(30)
+    gone = long.lots["vapour"].volume_ml.typ - brief.lots["vapour"].volume_ml.typ
+    missing = brief.lots["juice"].volume_ml.typ - long.lots["juice"].volume_ml.typ
+    assert gone > 50
+    assert missing == pytest.approx(gone, rel=0.05)
+
+
 def test_bought_juice_is_a_lot_like_any_other() -> None:
     laid = made("bought_juice", 5, "apple", brix=measured(11.4, 0.3))
     assert laid.juice_l.typ == pytest.approx(5 / 1.046, rel=0.02)
@@ -347,5 +363,5 @@ def test_what_steps_put_in_is_judged_like_what_is_stirred_in() -> None:
     assert spiced.lots["spice_whole_steep"].kind == "added"
     sweet = made("rhubarb_simmered")
     assert sweet.holds_g["sugar_white"] == pytest.approx(
-        sweet.lots["sugar_dissolve"].mass_g.typ, rel=1e-6
+        sweet.lots["sugar_white_dissolve"].mass_g.typ, rel=1e-6
     )

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import date
 
 import pytest
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core import jars
 from elderberry.core.errors import CannotTell, DoesNotConnect, Refusal, Unknown
 from elderberry.core.lifecycle import Seal
 from elderberry.services import (
@@ -104,8 +106,7 @@ def test_what_a_cloth_swallowed_stays_in_sight(orm: Orm) -> None:
 def test_water_that_nobody_measured_is_inferred(orm: Orm) -> None:
     who = household(orm)
     furnishing.change_kitchen(orm, who, {"instruments": ["jug", "ruler", "refractometer"]})
-    furnishing.put_vessel(
-        orm, who, None,
+    furnishing.put(orm, who, "vessel", None,
         {"kind": "pot", "name": "Pot", "litres": 8, "count": 1, "diameter_cm": 24},
     )  # fmt: skip
     work = Work(orm, who, request("rosehip", 1.5, keep="chill", method_key="rosehip_steep"))
@@ -266,9 +267,13 @@ def test_an_own_tested_source_is_named_on_the_jar(orm: Orm) -> None:
         "hibiscus_concentrate", 500, 20, 900, 3.6, "Test kitchen leaflet 12, 2025"
     )
     own_processes.enter(orm, who, own, NOON)
+    nothing_said = replace(asked, jar_kinds=())
+    (proposed,) = plans.prepare(orm, who, nothing_said).load.jar_kinds
+    assert jars.fits(jars.kind(proposed), own.jar_ml)
     work = Work(orm, who, asked)
     work.do("steep", 1)
     work.finish("steep", 40, readings=(reading("volume_ml", 2000, "jug"),))
+    assert set(work.folder.packing().jars) == {"half_pint"}
     work.finish("strain", 50)
     work.finish("dissolve", 60, readings=(reading("ph", 2.6, "ph_meter"),))
     work.do("heat_to", 61)
@@ -341,10 +346,14 @@ def test_a_kitchen_is_furnished_and_keeps_what_it_needs(orm: Orm) -> None:
     who = household(orm)
     before = kitchens.view(orm, who)
     burner = {"kind": "burner", "name": "Gas ring", "power_kw": 3.0, "power_kind": "gas"}
-    furnishing.put_station(orm, who, None, burner)
+    furnishing.put(orm, who, "station", None, burner)
     furnishing.count_jars(orm, who, "quart", 5, 3)
-    furnishing.put_place(
-        orm, who, None, {"kind": "cellar", "name": "Deep cellar", "temp_c": 9, "light": False}
+    furnishing.put(
+        orm,
+        who,
+        "place",
+        None,
+        {"kind": "cellar", "name": "Deep cellar", "temp_c": 9, "light": False},
     )
     after = kitchens.view(orm, who)
     assert [s.name for s in after.stations][-1] == "Gas ring"
@@ -353,7 +362,7 @@ def test_a_kitchen_is_furnished_and_keeps_what_it_needs(orm: Orm) -> None:
     ring = next(s for s in after.stations if s.name == "Gas ring")
     furnishing.drop_station(orm, who, ring.id)
     with pytest.raises(NotFound):
-        furnishing.put_station(orm, who, ring.id, burner)
+        furnishing.put(orm, who, "station", ring.id, burner)
     with pytest.raises(Conflict, match="needs one juicer"):
         furnishing.drop_station(orm, who, next(s.id for s in after.stations if s.kind == "juicer"))
     fridge = next(p for p in after.places if p.kind == "refrigerator")
@@ -372,7 +381,7 @@ def test_a_second_ring_takes_what_the_first_has_no_room_for(orm: Orm) -> None:
     with pytest.raises(Conflict, match="Ring 2 is still busy"):
         second.do("simmer", 4)
     ring = {"kind": "burner", "name": "Ring 4", "power_kw": 1.5, "power_kind": "gas"}
-    furnishing.put_station(orm, who, None, ring)
+    furnishing.put(orm, who, "station", None, ring)
     second.do("simmer", 5)
     view = batch_view.view(orm, who, second.folder.batch)
     station = next(s for s in view.steps if s.key == "simmer").station
@@ -385,7 +394,7 @@ def test_a_second_ring_takes_what_the_first_has_no_room_for(orm: Orm) -> None:
 def test_nothing_is_taken_away_from_under_work_or_jars(orm: Orm) -> None:
     who = household(orm)
     burner = {"kind": "burner", "name": "Spare ring", "power_kw": 3.0, "power_kind": "gas"}
-    furnishing.put_station(orm, who, None, burner)
+    furnishing.put(orm, who, "station", None, burner)
     work = Work(orm, who)
     used = next(o.station_id for o in work.folder.operations if o.kind == "heat_to")
     with pytest.raises(Conflict, match="still has work"):

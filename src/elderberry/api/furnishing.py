@@ -39,14 +39,14 @@ def effect(sent: EffectAsk, orm: Transaction, who: Person) -> Effect:
 @router.post("/stations", status_code=201)
 def add_station(sent: StationPut, orm: Transaction, who: Person) -> KitchenView:
     """A new station."""
-    furnishing.put_station(orm, who, None, sent.model_dump())
+    furnishing.put(orm, who, "station", None, sent.model_dump())
     return kitchens.view(orm, who)
 
 
 @router.put("/stations/{station_id}")
 def put_station(station_id: int, sent: StationPut, orm: Transaction, who: Person) -> KitchenView:
     """Other figures of a station."""
-    furnishing.put_station(orm, who, station_id, sent.model_dump())
+    furnishing.put(orm, who, "station", station_id, sent.model_dump())
     return kitchens.view(orm, who)
 
 
@@ -60,14 +60,14 @@ def drop_station(station_id: int, orm: Transaction, who: Person) -> KitchenView:
 @router.post("/vessels", status_code=201)
 def add_vessel(sent: VesselPut, orm: Transaction, who: Person) -> KitchenView:
     """New pots, bowls or jugs."""
-    furnishing.put_vessel(orm, who, None, sent.model_dump())
+    furnishing.put(orm, who, "vessel", None, sent.model_dump())
     return kitchens.view(orm, who)
 
 
 @router.put("/vessels/{vessel_id}")
 def put_vessel(vessel_id: int, sent: VesselPut, orm: Transaction, who: Person) -> KitchenView:
     """Other figures of a vessel."""
-    furnishing.put_vessel(orm, who, vessel_id, sent.model_dump())
+    furnishing.put(orm, who, "vessel", vessel_id, sent.model_dump())
     return kitchens.view(orm, who)
 
 
@@ -81,14 +81,14 @@ def drop_vessel(vessel_id: int, orm: Transaction, who: Person) -> KitchenView:
 @router.post("/places", status_code=201)
 def add_place(sent: PlacePut, orm: Transaction, who: Person) -> KitchenView:
     """A new place for jars."""
-    furnishing.put_place(orm, who, None, sent.model_dump())
+    furnishing.put(orm, who, "place", None, sent.model_dump())
     return kitchens.view(orm, who)
 
 
 @router.put("/places/{place_id}")
 def put_place(place_id: int, sent: PlacePut, orm: Transaction, who: Person) -> KitchenView:
     """Another temperature, name or room of a place."""
-    furnishing.put_place(orm, who, place_id, sent.model_dump())
+    furnishing.put(orm, who, "place", place_id, sent.model_dump())
     return kitchens.view(orm, who)
 
 

@@ -7,13 +7,12 @@ from dataclasses import replace
 import numpy as np
 
 from elderberry.core import flow, sugar
-from elderberry.core.composition import Composition, of_material
+from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell
-from elderberry.core.estimates import Evidence
 from elderberry.core.extracting import litres_to_say
-from elderberry.core.flow import Draft, Figures, Lot, Step
+from elderberry.core.flow import Draft, Step
 from elderberry.core.numbers import typical
-from elderberry.core.preparing import wait_minutes
+from elderberry.core.preparing import ingredient, wait_minutes
 
 STRAIN_MIN_PER_L, SKIM_MIN = 2.0, 4.0
 SEDIMENT_SHARE, SETTLED_KEPT = 0.03, 0.15
@@ -104,15 +103,11 @@ def dissolve(draft: Draft, step: Step) -> Draft:
     if usual.brix >= target:
         raise CannotTell(f"{juice.name} has {usual.brix:.1f} °Bx already: no sugar is needed")
     grams = float(sugar.sugar_to_reach(usual.mass_g, usual.brix, target))
-    sweet = of_material("sugar_white", grams)
-    lot = Lot(
-        f"sugar_{step.key}", "added", "Sugar", Figures(sweet, Evidence.MEASURED),
-        material="sugar_white",
-    )  # fmt: skip
+    sweet = ingredient(step, "sugar_white", "Sugar", grams)
     words = f"{grams / 1000:.2f} kg of sugar" if grams >= 1000 else f"{grams:.0f} g of sugar"
+    sweetened = (f"{juice.name}, sweetened", juice.composition + sweet.composition)
     return flow.laid(
-        draft, step, flow.about(8.0), (f"{juice.name}, sweetened", juice.composition + sweet),
-        sources=(lot,),
+        draft, step, flow.about(8.0), sweetened, sources=(sweet,),
         params={"target_brix": f"{target:g}", "sugar_words": words,
                 "volume_l": f"{juice.volume_ml.typ / 1000:.1f}"},
     )  # fmt: skip

@@ -8,13 +8,20 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from elderberry.core import estimates, flow, juicing, sugar, yields
-from elderberry.core.composition import Composition, of_material, of_water
+from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, DoesNotFit
-from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
+from elderberry.core.estimates import Estimate, from_draws, normal_scores
 from elderberry.core.flow import Draft, Figures, Lot, Operation, Step
 from elderberry.core.kinds import kind
 from elderberry.core.numbers import Array, Values, typical
-from elderberry.core.preparing import evaporated, wait_minutes, water_lot, water_words
+from elderberry.core.preparing import (
+    evaporated,
+    ingredient,
+    wait_minutes,
+    water_lot,
+    water_of,
+    water_words,
+)
 
 CONDENSATE_SPREAD = 0.25
 FROZEN_YIELD = 1.05
@@ -23,11 +30,6 @@ STEEP_HALF_H = 0.3
 """Time in which hot water draws out half of what it can [h]; an estimate."""
 HELD_BY_DRIED = Estimate(3.0, 3.5, 4.5)
 """Water that dried calyces keep when drained [mL/g]."""
-PULP_PCT = {
-    "steam_juice": 0.03, "steam_on": 0.03, "press": 0.8, "squeeze": 1.2, "drain": 0.05,
-    "drain_cold": 0.08, "press_again": 0.3, "steep": 0.05,
-}  # fmt: skip
-"""Undissolved matter in the juice of each way [g/100 g]; estimates."""
 EARLY_JUICE, EARLY_WATER, EARLY_MINUTES = 0.6, 0.4, 0.55
 """What of a load's own juice, of its condensate and of its time the early draw takes [-]."""
 PRESS_MIN_PER_KG, SQUEEZE_MIN_PER_PIECE, SQUEEZE_MIN_PER_KG = 4.0, 0.5, 5.0
@@ -82,14 +84,14 @@ class _Basket:
             if step.chosen("draws") == "twice"
             else ((1.0, 1.0),)
         )
-        pulp = PULP_PCT["steam_juice"] * step.effect("pulp", 1.0)
+        pulp = _pulp_pct(step)
         draws = []
         for of_own, of_water_ in shares:
             joins = water * of_water_
             cloud = pulp / 100.0 * (own.mass_g * of_own + joins)
             juice = own * of_own + Composition(water=joins, insoluble=cloud)
             left = left - juice
-            draws.append((Figures(juice, draft.evidence), Figures(left, draft.evidence)))
+            draws.append((Figures(juice, draft.load.evidence), Figures(left, draft.load.evidence)))
         learned = learned_from(step, fruit_g)
         return cls(count, minutes, boil_off, Figures(taken_up), tuple(draws), fruit_g, learned)
 
@@ -178,14 +180,18 @@ def _taken(
     water_ml: Values, **params: object,
 ) -> Draft:  # fmt: skip
     """Draw juice off a lot; what is not juice is its pomace."""
-    pulp = PULP_PCT[step.kind] * step.effect("pulp", 1.0)
-    juice = flow.drawn(whole.composition, volume_ml, pulp)
+    juice = flow.drawn(whole.composition, volume_ml, _pulp_pct(step))
     rest = whole.composition - juice
     bowl = litres_to_say(juice)
     return flow.laid(
         draft, step, minutes, (name, juice), (f"{draft.fruit.name} pomace", rest),
         params={"bowl_l": bowl, **learned_from(step, whole.fruit_g, water_ml), **params},
     )  # fmt: skip
+
+
+def _pulp_pct(step: Step) -> float:
+    """Undissolved matter in the juice that a step gives [g/100 g]."""
+    return kind(step.kind).pulp_pct * step.effect("pulp", 1.0)
 
 
 def litres_to_say(composition: Composition) -> str:
@@ -232,22 +238,12 @@ def drain(draft: Draft, step: Step) -> Draft:
     usual = float(kind(step.kind).numbers[0].default)
     tau = juicing.CRUSHED_TAU_H if step.kind == "drain_cold" else juicing.FINE_PULP_TAU_H
     reached = juicing.drained_share(hours, tau) / juicing.drained_share(usual, tau)
-    water = whole.water_g - _cooked_off_ml(draft, whole)
-    volume = net_ml(draft, step, whole.fruit_g) * reached + water
+    volume = net_ml(draft, step, whole.fruit_g) * reached + whole.water_g
     kg = flow.typical_g(whole) / 1000.0
     return _taken(
         draft, step, whole, np.maximum(volume, 0.0), wait_minutes(hours),
-        f"{draft.fruit.name} juice", water, weight_kg=f"{max(1.0, kg / 2):.0f}",
+        f"{draft.fruit.name} juice", whole.water_g, weight_kg=f"{max(1.0, kg / 2):.0f}",
     )  # fmt: skip
-
-
-def _cooked_off_ml(draft: Draft, whole: Lot) -> Values:
-    """Water that simmering has driven off what is now drained [mL]: counted from the balance."""
-    maker = next((o for o in draft.operations if whole.key in o.gives), None)
-    if maker is None:
-        return 0.0
-    lost = [draft.lots[k] for k in maker.gives if draft.lots[k].name == "Steamed off"]
-    return sum((np.asarray(lot.composition.water) for lot in lost), start=np.asarray(0.0))
 
 
 def press_again(draft: Draft, step: Step) -> Draft:
@@ -256,13 +252,9 @@ def press_again(draft: Draft, step: Step) -> Draft:
     ratio = float(step.chosen("water"))
     first = _first_juice_ml(draft, step)
     grams = ratio * (first if first is not None else 1.0 * np.asarray(pomace.composition.mass_g))
-    water = Lot(
-        f"water_{step.key}", "water", "Water",
-        Figures(of_water(grams, draft.kitchen.alkalinity_mg_l), Evidence.MEASURED), 0.0, grams,
-    )  # fmt: skip
+    water = water_of(draft, step, grams)
     whole = pomace.composition + water.composition
-    pulp = PULP_PCT[step.kind]
-    juice = flow.drawn(whole, np.asarray(water.composition.volume_ml), pulp)
+    juice = flow.drawn(whole, np.asarray(water.composition.volume_ml), _pulp_pct(step))
     kg = flow.typical_g(pomace) / 1000.0
     minutes = flow.about(STAND_MIN + PRESS_MIN_PER_KG * kg)
     figures = {**water_words(water), "stand_min": f"{STAND_MIN:.0f}"}
@@ -290,15 +282,7 @@ def steep(draft: Draft, step: Step) -> Draft:
     kg = flow.typical_g(fruit) / 1000.0
     spices = {k: kg * float(step.chosen(k)) for k in ("spice_whole", "herb_fresh")}
     also = tuple(
-        Lot(
-            f"{key}_{step.key}",
-            "added",
-            _SPICE_NAME[key],
-            Figures(of_material(key, grams)),
-            material=key,
-        )
-        for key, grams in spices.items()
-        if grams > 0
+        ingredient(step, key, _SPICE_NAME[key], grams) for key, grams in spices.items() if grams > 0
     )
     whole = fruit.composition + water.composition
     whole = sum((lot.composition for lot in also), start=whole)
@@ -307,8 +291,7 @@ def steep(draft: Draft, step: Step) -> Draft:
     reach = hours / (hours + STEEP_HALF_H * step.effect("minutes", 1.0))
     free, locked = _drawn_out(whole.without_water(vapour), reach)
     volume = _steeped_ml(draft, step, fruit, water) - vapour
-    pulp = PULP_PCT["steep"] * step.effect("pulp", 1.0)
-    juice = flow.drawn(free, np.maximum(volume, 0.0), pulp)
+    juice = flow.drawn(free, np.maximum(volume, 0.0), _pulp_pct(step))
     rest = free - juice + locked + Composition(water=vapour)
     words = "".join(f", {s.mass_g.typ:.0f} g of {s.name.lower()}" for s in also)
     figures = {
@@ -357,25 +340,18 @@ def infuse(draft: Draft, step: Step) -> Draft:
     fruit = draft.together(*step.takes)
     per_l, sugar_per_l = float(step.chosen("fruit")), float(step.chosen("sugar"))
     jar_l = np.asarray(fruit.composition.mass_g) / per_l
-    sweet = of_material("sugar_white", sugar_per_l * jar_l)
-    dry = fruit.composition + sweet
+    sweet = ingredient(step, "sugar_white", "Sugar", sugar_per_l * jar_l)
+    dry = fruit.composition + sweet.composition
     room = np.maximum(1000.0 * jar_l - dry.volume_ml, 0.0)
     water_g = room * sugar.WATER_20C_KG_M3 / 1000.0
-    water = Lot(
-        f"water_{step.key}", "water", "Boiling water",
-        Figures(of_water(water_g, draft.kitchen.alkalinity_mg_l), Evidence.MEASURED), 0.0, water_g,
-    )  # fmt: skip
-    sugar_lot = Lot(
-        f"sugar_{step.key}", "added", "Sugar", Figures(sweet, Evidence.MEASURED),
-        material="sugar_white",
-    )  # fmt: skip
+    water = water_of(draft, step, water_g, "Boiling water")
     litres = from_draws(water_g / sugar.WATER_20C_KG_M3)
     figures = {
         "fruit_g": f"{per_l:.0f}",
         "sugar_g": f"{sugar_per_l:.0f}",
         "water_l": f"{litres.typ:.1f}",
     }
-    sources = (sugar_lot, water) if sugar_per_l > 0 else (water,)
+    sources = (sweet, water) if sugar_per_l > 0 else (water,)
     return flow.laid(
         draft, step, flow.about(15.0 + 2.0 * typical(jar_l)),
         (f"{draft.fruit.name} in the jar", dry + water.composition),

@@ -55,6 +55,11 @@ class Load:
     """Basket loads the cook wants; as few as fit when not given."""
 
     @property
+    def evidence(self) -> Evidence:
+        """How well the juice's make-up is known: measured once its Brix was."""
+        return self.brix.evidence if self.brix else Evidence.TYPICAL
+
+    @property
     def lot_kind(self) -> str:
         """The kind of lot that came in: fruit, bought juice, or pomace of another batch."""
         return self.form if self.form in {"juice", "pomace"} else "fruit"
@@ -249,11 +254,6 @@ class Draft:
                 found[lot.material] += lot.mass_g.typ  # type: ignore[assignment]
         return dict(found)
 
-    @property
-    def evidence(self) -> Evidence:
-        """How well the juice's make-up is known: measured once its Brix was."""
-        return self.load.brix.evidence if self.load.brix else Evidence.TYPICAL
-
     def then(self, *operations: Operation, lots: tuple[Lot, ...] = ()) -> Draft:
         """The draft with operations and lots added."""
         known = {**self.lots, **{lot.key: lot for lot in lots}}
@@ -316,9 +316,8 @@ def begin(
         dry = {"juice": 0.0, "pomace": POMACE_INSOLUBLE_SHARE}.get(load.form, INSOLUBLE_SHARE)
         whole = own * (grams * (1 - dry)) + Composition(insoluble=grams * dry)
     kind_ = load.lot_kind
-    evidence = load.brix.evidence if load.brix else Evidence.TYPICAL
     fruit_g = grams if kind_ == "fruit" else 0.0
-    lot = Lot("fruit", kind_, name_of(load), Figures(whole, evidence), fruit_g)
+    lot = Lot("fruit", kind_, name_of(load), Figures(whole, load.evidence), fruit_g)
     return Draft(load, kitchen, own, {"fruit": lot}, forecasts or {})
 
 

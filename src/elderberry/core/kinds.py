@@ -81,6 +81,8 @@ class Kind:
     numbers: tuple[Number, ...]
     way: str
     """The way of juicing whose yields it learns from; empty where it gets no juice out."""
+    pulp_pct: float
+    """Undissolved matter in the juice it gets out [g/100 g]."""
     in_editor: bool
     timed: bool
     """Whether a timer runs, so that a press starts it."""
@@ -138,6 +140,7 @@ def _kind(key: str, row: Mapping[str, Any]) -> Kind:
         choices=tuple(_choice(c) for c in row.get("choices", ())),
         numbers=tuple(Number(**n) for n in row.get("numbers", ())),
         way=row.get("way", ""),
+        pulp_pct=row.get("pulp_pct", 0.0),
         in_editor=row.get("in_editor", True),
         timed=row.get("timed", False),
     )

@@ -81,6 +81,16 @@ class Method:
         """Its way of juicing, by which yields are learned; empty where it has none."""
         return next((w for s in self.steps if (w := kind(s.kind).way)), "")
 
+    @property
+    def is_hot(self) -> bool:
+        """Whether juice is heated before it is filled; raw packs are measured cold."""
+        return any(s.kind == "heat_to" for s in self.steps)
+
+    @property
+    def fill_ratio(self) -> float:
+        """Density as it is filled over that at 20 °C [-]: volume divides by it."""
+        return float(sugar.hot_ratio(process.FILL_C)) if self.is_hot else 1.0
+
     def life_state(self, keep: str) -> tuple[str, str]:
         """The storage-life row of what comes of it."""
         return LIFE_STATE[keep], self.life.get(keep, USUAL_LIFE[keep])
@@ -225,7 +235,7 @@ def plan(
         operations=draft.operations,
         lots=dict(draft.lots),
         forecasts=forecasts,
-        juice_l=from_draws(np.asarray(filled.composition.volume_ml) / 1000.0, draft.evidence),
+        juice_l=from_draws(np.asarray(filled.composition.volume_ml) / 1000.0, draft.load.evidence),
         fill_ml=hot,
         filled=filled,
         expected=draft.packing or jars.Packing({}, 0, 0.0, None),
@@ -275,30 +285,22 @@ def _into_jars(
     stock = {
         k: n for k, n in kitchen.jar_stock.items() if not load.jar_kinds or k in load.jar_kinds
     }
-    ratio = sugar.hot_ratio(process.FILL_C) if _is_hot(chosen) else 1.0
-    hot = from_draws(np.asarray(filled.composition.volume_ml) / ratio, draft.evidence)
+    hot = from_draws(filled.composition.volume_ml / chosen.fill_ratio, draft.load.evidence)
     canner = kitchen.canner.jars
     if load.keep != "shelf":
         expected, generous = _packings(hot, stock, math.inf, canner, shelf=False)
         return replace(draft, packing=expected), hot, generous, ()
     product = chosen.product_of(load.fruit_key)
-    largest = process.largest_jar_ml(product, load.fruit_key)
-    if own is not None and not largest:
-        largest = own.jar_ml
+    largest = process.largest_jar_ml(product, load.fruit_key, own)
     expected, generous = _packings(hot, stock, largest, canner)
     time, stops = _tested_time(draft, product, filled, stock, generous, largest, own)
     stops = (*stops, *_unstrained(chosen, filled))
     return replace(draft, packing=expected, process_time=time), hot, generous, stops
 
 
-def _is_hot(chosen: Method) -> bool:
-    """Whether juice is heated before it is filled; raw packs are measured cold."""
-    return any(s.kind == "heat_to" for s in chosen.steps)
-
-
 def _never_heated(chosen: Method, draft: Draft) -> tuple[Finding, ...]:
     """What must not go raw: poisonous fruit anywhere, and strained juice onto a shelf."""
-    if _is_hot(chosen):
+    if chosen.is_hot:
         return ()
     if draft.load.fruit_key in filling.RAW_TOXIC:
         why = f"raw {draft.fruit.name.lower()} is poisonous"

@@ -5,9 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from elderberry.core import clearing, extracting, filling, preparing
-from elderberry.core.flow import Draft, Load, Step
-
-__all__ = ["APPLY", "Draft", "Load", "Step", "apply"]
+from elderberry.core.flow import Draft, Step
 
 Apply = Callable[[Draft, Step], Draft]
 

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from elderberry.core import flow, heat, juicing
-from elderberry.core.composition import Composition, of_water
+from elderberry.core.composition import Composition, of_material, of_water
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
 from elderberry.core.flow import Draft, Figures, Lot, Step
 from elderberry.core.numbers import Values, typical
@@ -65,9 +65,13 @@ def _with_loss(draft: Draft, step: Step, fruit: Lot, share: float) -> Draft:
 
 def _prepared(draft: Draft, name: str, share: float) -> Draft:
     """The draft where a lot stands for less fruit than went in."""
-    lot = draft.lots[name]
-    left = replace(lot, fruit_g=lot.fruit_g * share)
-    return replace(draft, lots={**draft.lots, name: left})
+    return _altered(draft, name, fruit_g=draft.lots[name].fruit_g * share)
+
+
+def _altered(draft: Draft, name: str, **counts: Values) -> Draft:
+    """The draft where a lot counts as other fruit or water [g] than the step took."""
+    lot = replace(draft.lots[name], **counts)  # type: ignore[arg-type]
+    return replace(draft, lots={**draft.lots, name: lot})
 
 
 def blend(draft: Draft, step: Step) -> Draft:
@@ -90,12 +94,14 @@ def simmer(draft: Draft, step: Step) -> Draft:
     minutes = float(step.chosen("minutes")) * step.effect("minutes", 1.0)
     vapour = evaporated(draft, whole, minutes * step.effect("evaporated", 1.0))
     name = f"{draft.fruit.name} pulp"
-    return flow.laid(
+    made = flow.laid(
         draft, step, flow.about(minutes + _come_up(draft, whole), 0.8, 1.4),
         (name, whole.without_water(vapour)), ("Steamed off", Composition(water=vapour)),
         sources=(water,) if np.any(np.asarray(water.water_g) > 0) else (),
         params=water_words(water), holds=whole,
     )  # fmt: skip
+    left = made.lots[step.gives[0]]
+    return _altered(made, left.key, water_g=left.water_g - vapour)
 
 
 def _come_up(draft: Draft, whole: Composition) -> float:
@@ -124,8 +130,25 @@ def water_lot(draft: Draft, step: Step, fruit: Lot) -> Lot:
         name, evidence = "Water, not measured", Evidence.READ
     else:
         grams, name, evidence = 1000.0 * kg * float(asked), "Water", Evidence.MEASURED
-    water = of_water(grams, draft.kitchen.alkalinity_mg_l)
-    return Lot(f"water_{step.key}", "water", name, Figures(water, evidence), 0.0, grams)
+    return water_of(draft, step, grams, name, evidence)
+
+
+def water_of(
+    draft: Draft,
+    step: Step,
+    grams: Values,
+    name: str = "Water",
+    evidence: Evidence = Evidence.MEASURED,
+) -> Lot:
+    """So much of the kitchen's water [g], as a lot that joins a step."""
+    figures = Figures(of_water(grams, draft.kitchen.alkalinity_mg_l), evidence)
+    return Lot(f"water_{step.key}", "water", name, figures, 0.0, grams)
+
+
+def ingredient(step: Step, material: str, name: str, grams: Values) -> Lot:
+    """So much of an ingredient [g], weighed, as a lot that joins a step."""
+    figures = Figures(of_material(material, grams), Evidence.MEASURED)
+    return Lot(f"{material}_{step.key}", "added", name, figures, material=material)
 
 
 def water_words(water: Lot) -> Mapping[str, Any]:

@@ -315,8 +315,10 @@ def no_jar(largest_ml: float) -> Finding:
     return rule("no-jar-in-stock").finding("process", largest_ml=f"{largest_ml:g}")
 
 
-def largest_jar_ml(product: str, fruit_key: str) -> float:
+def largest_jar_ml(product: str, fruit_key: str, own: OwnProcess | None = None) -> float:
     """Largest tested jar [mL] for a product of a fruit; 0 where there is none.
+
+    own is a process that the household has entered for it: it speaks where no row does.
 
     >>> largest_jar_ml("berry_or_fruit_juice", "damson")
     946.0
@@ -324,7 +326,7 @@ def largest_jar_ml(product: str, fruit_key: str) -> float:
     known = materials.fruits().get(fruit_key)
     return max(
         (r.largest_jar_ml for r in process_rows() if r.product == product and r.takes(known)),
-        default=0.0,
+        default=own.jar_ml if own else 0.0,
     )
 
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from elderberry.core import jars
 from elderberry.core.findings import Finding, Verdict, verdict
-from elderberry.core.kinds import kinds
+from elderberry.core.kinds import kind
 from elderberry.core.rules import Facts, rule, standing
 
 if TYPE_CHECKING:
@@ -55,7 +55,7 @@ def _room(flow: Draft, kitchen: Kitchen) -> Iterator[Finding]:
     for operation in flow.operations:
         litres = operation.holds_l.hi if operation.holds_l else 0.0
         yield from _vessel(operation, litres, kitchen)
-        if kinds()[operation.kind].station == "fridge":
+        if kind(operation.kind).station == "fridge":
             cold = max(cold, litres)
     free = kitchen.fridge_free_l
     if free is not None and cold > free:
@@ -63,7 +63,7 @@ def _room(flow: Draft, kitchen: Kitchen) -> Iterator[Finding]:
 
 
 def _vessel(operation: Operation, litres: float, kitchen: Kitchen) -> Iterator[Finding]:
-    vessel = kinds()[operation.kind].vessel
+    vessel = kind(operation.kind).vessel
     room = kitchen.room_l(vessel) if vessel else None
     if room is None:
         return

@@ -147,13 +147,25 @@ def _check_number(number: Number, value: object) -> None:
         )
 
 
+def find(steps: Steps, key: str) -> Step:
+    """The step with this key.
+
+    Raises:
+        DoesNotConnect: the flow has none.
+    """
+    found = next((s for s in steps if s.key == key), None)
+    if found is None:
+        raise DoesNotConnect(f"The flow has no step called {key}.")
+    return found
+
+
 def may_follow(steps: Steps, lot: str, start: str = "fruit") -> list[str]:
     """Kinds of step that could be done to a lot, so that the flow still hangs together."""
     possible = []
     for key, what in kinds().items():
         if what.in_editor and what.takes:
             try:
-                check(insert(steps, lot, key, start), start)
+                insert(steps, lot, key, start)
             except DoesNotConnect:
                 continue
             possible.append(key)
@@ -189,7 +201,7 @@ def remove(steps: Steps, key: str, start: str = "fruit") -> Steps:
     Raises:
         DoesNotConnect: there is no such step, or the flow would come apart.
     """
-    step = _find(steps, key)
+    step = find(steps, key)
     if not kind(step.kind).in_editor:
         raise DoesNotConnect(f"“{kind(step.kind).words['verb'].capitalize()}” has to stay.")
     rest = tuple(s for s in steps if s.key != key)
@@ -209,7 +221,7 @@ def move(steps: Steps, key: str, later: bool, start: str = "fruit") -> Steps:
     Raises:
         DoesNotConnect: it is the first or last that could be there, or the flow would come apart.
     """
-    step = _find(steps, key)
+    step = find(steps, key)
     if not later:
         maker = next(
             (s for s in steps if step.takes and step.takes[0] == (s.gives or ("",))[0]), None
@@ -239,16 +251,9 @@ def choose(steps: Steps, key: str, params: Mapping[str, Any], start: str = "frui
     Raises:
         DoesNotConnect: there is no such step, choice or figure.
     """
-    step = _find(steps, key)
+    step = find(steps, key)
     changed = replace(step, params={**step.params, **params})
     return check(tuple(changed if s.key == key else s for s in steps), start)
-
-
-def _find(steps: Steps, key: str) -> Step:
-    found = next((s for s in steps if s.key == key), None)
-    if found is None:
-        raise DoesNotConnect(f"The flow has no step called {key}.")
-    return found
 
 
 def _made_at(steps: Steps, lot: str) -> int:

@@ -13,12 +13,12 @@ from elderberry.core.lifecycle import Phase
 from elderberry.core.reconcile import Measurement, Quantity, Reconciled, Side
 from elderberry.services.plan_view import estimate_from
 from elderberry.services.views import BalanceView
-from elderberry.store import Lot, Operation, Reading
+from elderberry.store import Lot, Operation
 
 if TYPE_CHECKING:
     from elderberry.services.folder import Folder
 
-READ: tuple[Quantity, ...] = ("mass_g", "volume_ml", "brix")
+AMOUNTS: tuple[Quantity, ...] = ("mass_g", "volume_ml")
 SMALL_SHARE = 0.10
 """Lots that nobody measured may make up this much of a step whose loss is still called known."""
 WORTH_SAYING_SHARE = 0.03
@@ -30,7 +30,7 @@ def of_step(folder: Folder, operation: Operation) -> BalanceView | None:
     """The balance of a finished step; None where too little was measured to tell."""
     edges = folder.edges[operation.id]
     outs = [folder.lots[i] for i in edges["out"]]
-    if folder.phase(operation) is not Phase.DONE or not any(_readings(folder, o) for o in outs):
+    if folder.phase(operation) is not Phase.DONE or not any(_measured(folder, o) for o in outs):
         return None
     ins = [folder.lots[i] for i in edges["in"]]
     if any(lot.kind == "added" for lot in ins):
@@ -46,7 +46,7 @@ def of_step(folder: Folder, operation: Operation) -> BalanceView | None:
 
 def _view(folder: Folder, found: Reconciled, ins: list[Lot], outs: list[Lot]) -> BalanceView:
     went_in = sum(_mass(folder, lot).typ for lot in ins)
-    open_g = sum(_mass(folder, lot).typ for lot in outs if not _readings(folder, lot))
+    open_g = sum(_mass(folder, lot).typ for lot in outs if not _measured(folder, lot))
     told = open_g <= SMALL_SHARE * went_in
     unexplained = found.unexplained_g if told else 0.0
     if abs(unexplained) < WORTH_SAYING_SHARE * went_in:
@@ -73,9 +73,9 @@ def _say(quantity: Quantity, value: float) -> str:
     return f"{value / scale:.1f} {unit}"
 
 
-def _readings(folder: Folder, lot: Lot) -> dict[Quantity, Reading]:
-    found = {q: folder.measured(lot.id, q) for q in READ}
-    return {q: r for q, r in found.items() if r is not None and q != "brix"}
+def _measured(folder: Folder, lot: Lot) -> bool:
+    """Whether somebody read how much of it there is."""
+    return any(folder.measured(lot.id, quantity) for quantity in AMOUNTS)
 
 
 def _mass(folder: Folder, lot: Lot) -> Estimate:
@@ -88,19 +88,18 @@ def _mass(folder: Folder, lot: Lot) -> Estimate:
 
 def _of_lot(folder: Folder, lot: Lot, side: Side) -> Iterator[Measurement]:
     """What is known of a lot: what was read, else its prediction as something assumed."""
-    read = {q: folder.measured(lot.id, q) for q in READ}
-    measured = [q for q in ("mass_g", "volume_ml") if read[q]]
+    measured = _measured(folder, lot)
     mass = _mass(folder, lot)
     if lot.id == folder.batch.fruit_lot_id and not measured:
         yield Measurement(lot.key, side, "mass_g", mass.typ)
     elif not measured:
         error = max((mass.hi - mass.lo) / Z_SPAN, LEAST_ERROR_SHARE * mass.typ, 1.0)
         yield Measurement(lot.key, side, "mass_g", mass.typ, error, assumed=True)
-    for quantity in READ:
-        reading = read[quantity]
+    for quantity in (*AMOUNTS, "brix"):
+        reading = folder.measured(lot.id, quantity)
         if reading is not None:
             yield Measurement(lot.key, side, quantity, reading.value)
-    if read["brix"] is None:
+    if folder.measured(lot.id, "brix") is None:
         yield from _assumed_brix(lot, side)
 
 

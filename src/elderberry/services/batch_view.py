@@ -194,7 +194,7 @@ def _asks(folder: Folder, operation: Operation) -> list[Askable]:
     for quantity in kind(operation.kind).asks:
         by = [i for i, (reads, _) in readings.INSTRUMENTS.items() if reads == quantity]
         usable = [i for i in by if i in there or i == "boiling"]
-        if usable and (quantity != "depth_cm" or folder.asks_depth(operation)):
+        if usable and (quantity != "depth_cm" or waters.unmeasured(operation)):
             found.append(_askable(folder, operation, quantity, usable))
     return found
 

@@ -9,12 +9,12 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import flow, materials, wiring
+from elderberry.core import flow, kinds, materials, wiring
 from elderberry.core import method as methods
 from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow import Lot, Operation
-from elderberry.services import intake, kitchens, plan_view, plans
+from elderberry.services import kitchens, plan_view, plans
 from elderberry.services.errors import NotFound
 from elderberry.services.plan_view import predictions
 from elderberry.services.who import Who
@@ -39,12 +39,12 @@ def start(
     orm.scalar(select(Household).where(Household.id == who.household_id).with_for_update())
     if key and (done := queries.by_idempotency_key(orm, who.household_id, key)):
         return find(orm, who, done.batch_id or 0)
-    request = intake.filled_in(orm, who, request) if request.lot_id else request
-    plan = plans.make(orm, who, request)
+    prepared = plans.prepare(orm, who, request)
+    plan = prepared.plan()
     for stop in plan.verdict.stops:
         if not stop.in_cook:
             raise Refusal(stop)
-    batch = _store_batch(orm, who, plan, request, now)
+    batch = _store_batch(orm, who, plan, prepared.request, now)
     lots = {lot.key: _store_lot(orm, who, batch, plan, lot, now) for lot in _made_lots(plan)}
     lots["fruit"] = batch.fruit_lot_id
     for number, operation in enumerate(plan.operations, start=1):
@@ -220,7 +220,7 @@ def add_operation(
     minutes: Estimate, params: Json,
 ) -> StoredOperation:  # fmt: skip
     """A step of a batch, on the first station of the kind it needs."""
-    station = kitchens.station(orm, who, kitchens.station_kind(kind))
+    station = kitchens.station(orm, who, kinds.kind(kind).station)
     row = StoredOperation(
         household_id=who.household_id,
         batch_id=batch.id,

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as jar_kinds
 from elderberry.core import kitchen as core_kitchen
-from elderberry.core import lifecycle, process, readings, sugar
+from elderberry.core import lifecycle, process, readings
 from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
@@ -182,10 +182,6 @@ class Folder:
         """Readings that a later entry put right."""
         return {e.data["reading"] for e in self.events if e.kind == "corrected"}
 
-    def asks_depth(self, operation: Operation) -> bool:
-        """Whether a step holds water that nobody measured, so that the pot's depth would tell."""
-        return operation.params.get("water_known") == Evidence.READ.value
-
     @property
     def finished(self) -> bool:
         """Whether every step is over."""
@@ -246,15 +242,9 @@ class Folder:
         return whole, drawn
 
     @property
-    def is_hot(self) -> bool:
-        """Whether it is filled hot, so that it takes more room than it was measured with."""
-        return any(o.kind in {"heat_to", "boil_through"} for o in self.operations)
-
-    @property
     def hot_ml(self) -> float:
         """The juice there is now, as it fills hot [mL]."""
-        ratio = float(sugar.hot_ratio(process.FILL_C)) if self.is_hot else 1.0
-        return self.juice_ml()[0].typ / ratio
+        return self.juice_ml()[0].typ / self.method.fill_ratio
 
     def packing(self) -> jar_kinds.Packing:
         """The juice there is now, as it fills hot, in the jars that were chosen."""
@@ -262,7 +252,7 @@ class Folder:
         stock = {k: n for k, n in self.kitchen.jar_stock.items() if k in chosen}
         if self.batch.keep != "shelf":
             return jar_kinds.pack_cold(self.hot_ml, stock, math.inf, self.kitchen.canner.jars)
-        largest = process.largest_jar_ml(self.product, self.batch.fruit_key)
+        largest = process.largest_jar_ml(self.product, self.batch.fruit_key, self.own_process)
         return jar_kinds.pack(self.hot_ml, stock, largest, self.kitchen.canner.jars)
 
     def meter_ph(self) -> float | None:

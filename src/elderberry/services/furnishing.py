@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from argon2 import PasswordHasher
@@ -19,6 +19,8 @@ from elderberry.store import Jar, JarStock, Person, Place, Station, Vessel, quer
 
 NEEDED_STATIONS = {"juicer", "burner", "canner", "worktop", "cool_rack", "fridge", "freezer"}
 NEEDED_PLACES = {"refrigerator", "freezer"}
+Furnishing = Literal["station", "vessel", "place"]
+MODELS: Mapping[Furnishing, type[Any]] = {"station": Station, "vessel": Vessel, "place": Place}
 MOST = 60
 """Rows of a kind that a kitchen may hold."""
 
@@ -54,14 +56,19 @@ def change_kitchen(orm: Orm, who: Who, changes: Mapping[str, Any]) -> None:
     orm.flush()
 
 
-def put_station(orm: Orm, who: Who, station_id: int | None, said: Mapping[str, Any]) -> None:
-    """A new station, or other figures of one."""
+def put(orm: Orm, who: Who, what: Furnishing, row_id: int | None, said: Mapping[str, Any]) -> None:
+    """A new station, vessel or place for jars, or other figures of one.
+
+    Raises:
+        NotAllowed: a guest.
+        NotFound: missing, or another household's.
+        Conflict: more than a kitchen holds.
+    """
     _not_a_guest(who)
-    row = _row(orm, who, Station, station_id)
-    if row is None:
-        row = Station(household_id=who.household_id, position=_next(orm, who, Station))
-        orm.add(row)
-    _set(row, said)
+    model = MODELS[what]
+    row = _new(orm, who, model) if row_id is None else _row(orm, who, model, row_id)
+    for name, value in said.items():
+        setattr(row, name, value)
     orm.flush()
 
 
@@ -69,7 +76,6 @@ def drop_station(orm: Orm, who: Who, station_id: int) -> None:
     """Retire a station that nothing runs on, unless it is the only one of a kind that is needed."""
     _not_a_guest(who)
     row = _row(orm, who, Station, station_id)
-    assert row is not None  # an id was given, so it was found or refused
     alike = [s for s in kitchens.stations(orm, who) if s.kind == row.kind]
     if row.kind in NEEDED_STATIONS and len(alike) == 1:
         raise Conflict("still-needed", f"A kitchen needs one {row.kind.replace('_', ' ')}.")
@@ -80,18 +86,6 @@ def drop_station(orm: Orm, who: Who, station_id: int) -> None:
     orm.flush()
 
 
-def put_vessel(orm: Orm, who: Who, vessel_id: int | None, said: Mapping[str, Any]) -> None:
-    """New pots, bowls or jugs, or other figures of some."""
-    _not_a_guest(who)
-    row = _row(orm, who, Vessel, vessel_id)
-    if row is None:
-        _check_room(orm, who, Vessel)
-        row = Vessel(household_id=who.household_id)
-        orm.add(row)
-    _set(row, said)
-    orm.flush()
-
-
 def drop_vessel(orm: Orm, who: Who, vessel_id: int) -> None:
     """A vessel is gone."""
     _not_a_guest(who)
@@ -99,22 +93,10 @@ def drop_vessel(orm: Orm, who: Who, vessel_id: int) -> None:
     orm.flush()
 
 
-def put_place(orm: Orm, who: Who, place_id: int | None, said: Mapping[str, Any]) -> None:
-    """A new place for jars, or another temperature of one."""
-    _not_a_guest(who)
-    row = _row(orm, who, Place, place_id)
-    if row is None:
-        row = Place(household_id=who.household_id, position=_next(orm, who, Place))
-        orm.add(row)
-    _set(row, said)
-    orm.flush()
-
-
 def drop_place(orm: Orm, who: Who, place_id: int) -> None:
     """A place is gone; not while jars stand there."""
     _not_a_guest(who)
     row = _row(orm, who, Place, place_id)
-    assert row is not None  # an id was given, so it was found or refused
     standing = select(func.count()).where(
         Jar.household_id == who.household_id, Jar.place_id == row.id
     )
@@ -159,34 +141,27 @@ def set_hours(orm: Orm, who: Who, person_id: int, hours: dict[str, str] | None) 
     if person_id != who.person_id:
         _keeper(who, "set other people's hours")
     row = _row(orm, who, Person, person_id)
-    assert row is not None  # an id was given, so it was found or refused
     row.hours = hours
     orm.flush()
 
 
-def _row(orm: Orm, who: Who, model: type[Any], row_id: int | None) -> Any:
-    if row_id is None:
-        return None
+def _row(orm: Orm, who: Who, model: type[Any], row_id: int) -> Any:
     row = queries.one(orm, who.household_id, model, row_id, lock=True)
     if row is None or getattr(row, "retired", False):
         raise NotFound(model.__name__.lower())
     return row
 
 
-def _set(row: object, said: Mapping[str, Any]) -> None:
-    for name, value in said.items():
-        setattr(row, name, value)
-
-
-def _next(orm: Orm, who: Who, model: type[Any]) -> int:
-    _check_room(orm, who, model)
+def _new(orm: Orm, who: Who, model: type[Any]) -> Any:
+    """One more, after those that there are where they stand in an order."""
     rows = queries.all_of(orm, who.household_id, model)
-    return 1 + max((r.position for r in rows), default=0)
-
-
-def _check_room(orm: Orm, who: Who, model: type[Any]) -> None:
-    if len(queries.all_of(orm, who.household_id, model)) >= MOST:
+    if len(rows) >= MOST:
         raise Conflict("too-many", f"A kitchen holds at most {MOST} of these.")
+    row = model(household_id=who.household_id)
+    if model is not Vessel:
+        row.position = 1 + max((r.position for r in rows), default=0)
+    orm.add(row)
+    return row
 
 
 def _not_a_guest(who: Who) -> None:

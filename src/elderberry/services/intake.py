@@ -22,9 +22,6 @@ if TYPE_CHECKING:
 
 SAID = ("wild_not_certain", "peel_waxed")
 """What is asked of fruit as it comes in, as the rule book says it."""
-WHERE = {"fresh": "cool", "frozen": "frozen", "dried": "cool", "juice": "cold", "pomace": "cold"}
-
-
 POUND_G = 453.59237
 """What a bare number means where the kitchen weighs in pounds [g]."""
 

@@ -17,7 +17,6 @@ from elderberry.core import (
     process,
     quantities,
     readings,
-    tables,
     waiting,
     water,
 )
@@ -350,8 +349,3 @@ def zone(orm: Orm, who: Who) -> ZoneInfo:
 def today(orm: Orm, who: Who, now: datetime) -> date:
     """The kitchen's day."""
     return now.astimezone(zone(orm, who)).date()
-
-
-def station_kind(operation_kind: str) -> str:
-    """The kind of station an operation occupies."""
-    return str(tables.document("operations")[operation_kind]["station"])

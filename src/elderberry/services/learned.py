@@ -8,8 +8,8 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import yields
 from elderberry.core.errors import OutOfRange
-from elderberry.core.estimates import Evidence
 from elderberry.core.kinds import kind
+from elderberry.services import waters
 from elderberry.services.who import Who
 from elderberry.store import Batch, Lot, Operation, queries
 
@@ -26,7 +26,7 @@ def observations(orm: Orm, who: Who, fruit_key: str) -> list[yields.Observation]
     steps: dict[tuple[int, str], list[Operation]] = defaultdict(list)
     query = queries.mine(hh, Operation).where(Operation.batch_id.in_(drawn))
     rows = orm.scalars(query).all()
-    unmeasured = {r.batch_id for r in rows if r.params.get("water_known") == Evidence.READ.value}
+    unmeasured = {r.batch_id for r in rows if waters.unmeasured(r)}
     for step in rows:
         way = kind(step.kind).way
         if way and "yield_fruit_g" in step.params and step.batch_id not in unmeasured:

@@ -39,8 +39,8 @@ class Kept:
     steps: list[dict[str, Any]] = field(default_factory=list)
 
 
-def find(orm: Orm, who: Who, key: str, version: int | None = None) -> tuple[methods.Method, bool]:
-    """A method by key, newest version unless one is asked for; and whether it is the household's.
+def find(orm: Orm, who: Who, key: str) -> tuple[methods.Method, bool]:
+    """A method by key in its newest version; and whether it is the household's.
 
     Raises:
         Unknown: neither ships nor is this household's.
@@ -48,10 +48,9 @@ def find(orm: Orm, who: Who, key: str, version: int | None = None) -> tuple[meth
     if key in methods.methods():
         return methods.method(key), False
     rows = [r for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]
-    chosen = [r for r in rows if version in {None, r.version}]
-    if not chosen:
+    if not rows:
         raise Unknown("method", key)
-    row = max(chosen, key=lambda r: r.version)
+    row = max(rows, key=lambda r: r.version)
     return methods.of_row({**row.row, "version": row.version}), True
 
 

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import jars, materials, process, wiring, yields
+from elderberry.core import jars, process, wiring, yields
 from elderberry.core import method as methods
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import measured
@@ -67,19 +67,21 @@ class Difference:
 class Prepared:
     """A request with everything the core needs to plan it."""
 
+    request: PlanRequest
+    """What was asked, with what is known of the lot that it is taken from."""
     chosen: methods.Method
     own: bool
     load: Load
     kitchen: Kitchen
     observations: Sequence[yields.Observation]
-    source: str
     own_process: process.OwnProcess | None
 
     def plan(self) -> methods.Plan:
         """The plan."""
         return methods.plan(
-            self.chosen, self.load, self.kitchen, self.observations, self.source, self.own_process
-        )
+            self.chosen, self.load, self.kitchen, self.observations, self.request.source,
+            self.own_process,
+        )  # fmt: skip
 
 
 def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
@@ -91,6 +93,8 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     if request.steps:
         chosen = replace(chosen, steps=wiring.wire(request.steps))
     product = chosen.product_of(request.fruit_key)
+    own_process = own_processes.of_product(orm, who, product)
+    largest = process.largest_jar_ml(product, request.fruit_key, own_process)
     load = Load(
         fruit_key=request.fruit_key,
         fruit_kg=request.fruit_kg,
@@ -99,14 +103,13 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
         keep=request.keep,
         form=request.form,
         fruit_c=kitchen.freeze_c if request.form == "frozen" else 15.0,
-        jar_kinds=request.jar_kinds or usual_kinds(kitchen.jar_stock, request.fruit_key, product),
+        jar_kinds=request.jar_kinds or usual_kinds(kitchen.jar_stock, largest),
         loads=request.loads,
         ingredients_g={"citric_acid": request.citric_acid_g} if request.citric_acid_g else {},
         said=frozenset(request.said),
     )
     known = learned.observations(orm, who, request.fruit_key)
-    own_process = own_processes.of_product(orm, who, product)
-    return Prepared(chosen, own, load, kitchen, known, request.source, own_process)
+    return Prepared(request, chosen, own, load, kitchen, known, own_process)
 
 
 def make(orm: Orm, who: Who, request: PlanRequest) -> methods.Plan:
@@ -127,40 +130,39 @@ def differences(orm: Orm, who: Who, request: PlanRequest, step_key: str) -> list
         DoesNotConnect: no such step.
     """
     prepared = prepare(orm, who, request)
-    steps = prepared.chosen.steps
-    wiring.choose(steps, step_key, {})
-    step = next(s for s in steps if s.key == step_key)
-    return [
-        found
-        for choice in kind(step.kind).choices
-        for option in choice.options
-        for found in _difference(
-            prepared, step_key, choice.key, option.value, step.chosen(choice.key)
-        )
-    ]
+    step = wiring.find(prepared.chosen.steps, step_key)
+    as_it_is = _with_choice(prepared, step_key, {})
+    found = []
+    for choice in kind(step.kind).choices:
+        now = step.chosen(choice.key)
+        for option in choice.options:
+            other = {choice.key: option.value}
+            plan = as_it_is if option.value == now else _with_choice(prepared, step_key, other)
+            if plan is not None:
+                found.append(_difference(plan, choice.key, option.value, option.value == now))
+    return found
 
 
-def _difference(
-    prepared: Prepared, step: str, choice: str, value: str, now: str
-) -> Iterator[Difference]:
-    """The plan with another option, or nothing where it cannot be laid out."""
-    steps = wiring.choose(prepared.chosen.steps, step, {choice: value}, prepared.load.lot_kind)
+def _with_choice(prepared: Prepared, step: str, choice: Mapping[str, str]) -> methods.Plan | None:
+    """The plan with another option, or None where it cannot be laid out."""
+    steps = wiring.choose(prepared.chosen.steps, step, choice, prepared.load.lot_kind)
     other = replace(prepared, chosen=replace(prepared.chosen, steps=steps))
     try:
-        plan = other.plan()
+        return other.plan()
     except CoreError:
-        return
+        return None
+
+
+def _difference(plan: methods.Plan, choice: str, value: str, chosen: bool) -> Difference:
     brix = typical(plan.filled.composition.brix)
-    yield Difference(
-        choice, value, value == now, plan.juice_l.typ, brix, plan.filled.clarity,
+    return Difference(
+        choice, value, chosen, plan.juice_l.typ, brix, plan.filled.clarity,
         plan.minutes.typ, plan.waits_h,
     )  # fmt: skip
 
 
-def usual_kinds(stock: Mapping[str, int], fruit_key: str, product: str) -> tuple[str, ...]:
-    """The kind of jar of which most stand ready, among those tested for this."""
-    known = fruit_key in materials.fruits()
-    largest = process.largest_jar_ml(product, fruit_key) if known else 0.0
+def usual_kinds(stock: Mapping[str, int], largest: float) -> tuple[str, ...]:
+    """The kind of jar of which most stand ready, among those up to the largest tested [mL]."""
     tested = [k for k, n in stock.items() if n and jars.fits(jars.kind(k), largest)]
     ready = tested or [k for k, n in stock.items() if n]
     return (max(ready, key=lambda k: stock[k]),) if ready else ()

@@ -13,7 +13,7 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as jar_kinds
-from elderberry.core import lifecycle, process, readings, sugar
+from elderberry.core import lifecycle, readings
 from elderberry.core.errors import OutOfRange, Refusal, Unknown
 from elderberry.core.lifecycle import Phase, StepEvent
 from elderberry.core.rules import refuse
@@ -386,8 +386,7 @@ def _check_hot(made: Change, _said: Finish) -> None:
 def _fill(made: Change, said: Finish) -> None:
     juice, _ = made.folder.juice_ml()
     counts = {j.kind: j.count for j in said.jars if j.count}
-    ratio = float(sugar.hot_ratio(process.FILL_C)) if made.folder.is_hot else 1.0
-    _check_filled(counts, said, juice.hi / ratio)
+    _check_filled(counts, said, juice.hi / made.folder.method.fill_ratio)
     level = _shared_level(made, counts) if said.shared else 1.0
     part = (None, 0.0) if said.shared else (said.part_kind, said.part_ml)
     fill_jars(made, counts, *part, level)

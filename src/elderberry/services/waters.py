@@ -36,10 +36,15 @@ def of_step(folder: Folder, operation: Operation) -> WaterView | None:
     typical = float(operation.params["water_ml"])
     known = Evidence(operation.params["water_known"])
     plan = Estimate(low / 1000, typical / 1000, high / 1000, known)
-    if known is Evidence.MEASURED:
+    if not unmeasured(operation):
         return WaterView(plan, "")
     inferred = by_depth(folder.readings, operation, folder.kitchen) or _by_brix(folder, operation)
     return inferred or WaterView(plan, "the packing of the fruit")
+
+
+def unmeasured(operation: Operation) -> bool:
+    """Whether a step holds water that nobody measured, so that a pot's depth would tell."""
+    return operation.params.get("water_known") == Evidence.READ.value
 
 
 def by_depth(
@@ -86,7 +91,7 @@ def _by_brix(folder: Folder, operation: Operation) -> WaterView | None:
 
 def beyond_g(readings: Iterable[Reading], operation: Operation, kitchen: Kitchen) -> float:
     """Water beyond what a step was planned with, where the pot's depth says so [g]."""
-    if operation.params.get("water_known") != Evidence.READ.value:
+    if not unmeasured(operation):
         return 0.0
     found = by_depth(readings, operation, kitchen)
     return 1000.0 * found.litres.typ - float(operation.params["water_ml"]) if found else 0.0

@@ -9,6 +9,7 @@ import pytest
 
 from elderberry.core import materials, tables
 from elderberry.core.errors import CoreError, OutOfRange
+from elderberry.core.estimates import measured
 from elderberry.core.findings import Level
 from elderberry.core.flow import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
@@ -28,7 +29,8 @@ LEVELS = {
         weak-vinegar warm-garlic-or-herb-oil wild-not-identified jar-spoiled lid-used-before
     """,
     Level.CAUTION: """
-        vessel-too-small fridge-full steam-burns hose-clamp kettle-above-jug pan-near-dry
+        vessel-too-small fridge-full ph-and-acidity-disagree steam-burns hose-clamp
+        kettle-above-jug pan-near-dry
         hot-juice thermal-shock
         oven-warmed-jars water-over-lids draught-on-jars rings-off ice-needs-room closure-untested
         elder-raw rhubarb-leaves stones-whole headspace-off sugar-cut sweetener-swap
@@ -125,6 +127,16 @@ def test_a_plan_is_judged_by_what_goes_into_it_and_what_was_said() -> None:
     assert stops(ingredients_g={"butter": 2.0}) == set()
     assert stops(ingredients_g={"butter": 20.0}) == {"fat-over-a-trace"}
     assert stops(said=frozenset({"wild_not_certain"})) == {"wild-not-identified"}
+
+
+@pytest.mark.parametrize(("ph", "said"), [(None, False), (3.0, False), (1.8, True), (4.3, True)])
+def test_a_ph_that_no_such_juice_has_is_doubted(ph: float | None, said: bool) -> None:
+    kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 48})
+    load = Load("damson", 6, ph=None if ph is None else measured(ph, 0.1), keep="chill")
+    found = {f.id: f for f in plan(method("steam_juiced"), load, kitchen).verdict.findings}
+    assert ("ph-and-acidity-disagree" in found) == said
+    if said:
+        assert f"{ph:.2f}" in found["ph-and-acidity-disagree"].message
 
 
 MINUTES: dict[float, int] = {300: 10, 900: 15, 1800: 20}

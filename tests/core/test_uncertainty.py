@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from elderberry import bench
 from elderberry.core import acid, juicing, materials
-from elderberry.core.composition import Composition, of_fruit_juice
+from elderberry.core.composition import Composition, of_fruit_juice, of_material
 from elderberry.core.estimates import (
     Estimate,
     Evidence,
@@ -19,7 +19,7 @@ from elderberry.core.estimates import (
     normal_scores,
     weakest,
 )
-from elderberry.core.flow import Load
+from elderberry.core.flow import Figures, Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.method import Plan, method, plan
 
@@ -104,6 +104,13 @@ def test_scores_are_standard_normal_and_inputs_independent() -> None:
     assert np.abs(crossed - np.eye(6)).max() < 0.08
     tied = correlated(normal_scores(0), normal_scores(1), -0.7)
     assert np.corrcoef(tied[1:], scores[0])[0, 1] == pytest.approx(-0.7, abs=0.06)
+
+
+def test_a_ph_is_surer_in_juice_than_in_syrup() -> None:
+    juice = of_fruit_juice("damson", 1000.0 + 0.0 * normal_scores(0), 16.0, 3.0, 2.2)
+    syrup = juice + of_material("sugar_white", 1200.0)
+    widths = [ph.hi - ph.lo for c in (juice, syrup) if (ph := Figures(c).ph)]
+    assert widths == pytest.approx([0.4, 1.0], abs=0.02)
 
 
 def test_evidence_is_as_strong_as_the_weakest_input() -> None:

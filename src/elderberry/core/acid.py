@@ -49,6 +49,11 @@ EQUIVALENT_G: dict[str, float] = {"citric": 64.04, "malic": 67.05, "tartaric": 7
 KW = 1e-14
 LN10 = math.log(10.0)
 TITRATION_PH = 8.2
+USUAL_BASE_MOL_L = (0.0, 0.15)
+"""Strong base that fruit juices hold [mol/L]; outside, their pH and acidity disagree."""
+MODEL_HALF_WIDTH, THICK_HALF_WIDTH, THICK_BRIX = 0.2, 0.3, 40.0
+"""Half-width of the 80 % range of a predicted pH, and what comes on top above 40 Brix, where
+meters drift [pH]."""
 LEAST_ACID_MOL_L = 0.005
 """Below this much acid a pH hangs on traces, and none is given."""
 
@@ -157,6 +162,24 @@ def ph(composition: Composition) -> Any:
         return value, -LN10 * rise
 
     return newton_bracketed(balance, 0.0 * litres, 14.0, 3.2, tolerance=1e-4)
+
+
+def half_width(brix: float) -> float:
+    """Half-width of the 80 % range of a pH that is predicted from measured inputs [pH].
+
+    Args:
+        brix: of what it is predicted for [g/100 g], 0 to 100.
+
+    Raises:
+        OutOfRange: outside those limits.
+
+    Source: our comparison with meters; pH meters drift in syrups.
+
+    >>> half_width(12), half_width(65)
+    (0.2, 0.5)
+    """
+    check_range("Brix", brix, "°Bx", 0, 100)
+    return MODEL_HALF_WIDTH + (THICK_HALF_WIDTH if brix > THICK_BRIX else 0.0)
 
 
 def titratable_acidity_g_l(composition: Composition, as_acid: str = "citric") -> Any:

@@ -94,7 +94,8 @@ class Figures:
             ph = acid.ph(self.composition)
         except CannotTell:
             return None
-        error = process.PH_MODEL_HALF_WIDTH / estimates.Z90 * normal_scores(_PH_MODEL)
+        width = acid.half_width(typical(self.composition.brix))
+        error = width / estimates.Z90 * normal_scores(_PH_MODEL)
         return from_draws(ph + error, self.evidence)
 
     @property

@@ -51,6 +51,8 @@ class Ingredient:
 
     key: str
     name: str
+    also: tuple[str, ...]
+    """Other names that cooks have for it."""
     kind: str
     density_kg_per_l: float
     water: float
@@ -146,6 +148,7 @@ def _ingredient(row: tables.Row) -> Ingredient:
     return Ingredient(
         key=row["key"],
         name=row["name"],
+        also=tables.words(row["also"]),
         kind=row["kind"],
         density_kg_per_l=float(row["density_kg_per_l"]),
         water=float(row["water"]),

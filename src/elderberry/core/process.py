@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
-from elderberry.core import materials, tables
+from elderberry.core import acid, materials, tables
 from elderberry.core.errors import CoreError, Refusal, Unknown, check_range
 from elderberry.core.findings import Finding
 from elderberry.core.rules import rule
@@ -20,8 +20,6 @@ STEAM_LIMIT_MIN = 45
 FILL_C = 88.0
 """Filling temperature of hot juice [°C]: what every juice row asks, and what cold keeping takes."""
 STERILISE_BELOW_MIN = 10
-PH_MODEL_HALF_WIDTH = 0.2
-"""Half-width of the 80 % range of a predicted pH whose inputs were measured."""
 
 
 @dataclass(frozen=True)
@@ -435,7 +433,7 @@ def _typical_ph_edge(fruit: materials.Fruit) -> float | None:
     """Upper edge of a pH predicted from the tables alone: their spread and the model's, squared."""
     if fruit.ph is None:
         return None
-    return fruit.ph.typ + math.hypot(fruit.ph.hi - fruit.ph.typ, PH_MODEL_HALF_WIDTH)
+    return fruit.ph.typ + math.hypot(fruit.ph.hi - fruit.ph.typ, acid.MODEL_HALF_WIDTH)
 
 
 def _heater_stops(case: _Case) -> Iterator[Finding]:

@@ -38,11 +38,24 @@ _COUNTED = "one two three four five six seven eight nine ten eleven twelve"
 _NUMBER_WORDS: dict[str, Fraction] = {
     **{word: Fraction(n) for n, word in enumerate(_COUNTED.split(), start=1)},
     **dict.fromkeys(("a", "an"), Fraction(1)),
-    "half": Fraction(1, 2),
-    **dict.fromkeys(("quarter", "quarters"), Fraction(1, 4)),
+    "couple": Fraction(2),
+    "dozen": Fraction(12),
 }
+_PART_WORDS: dict[str, Fraction] = {
+    **dict.fromkeys(("half", "halves"), Fraction(1, 2)),
+    **dict.fromkeys(("third", "thirds"), Fraction(1, 3)),
+    **dict.fromkeys(("quarter", "quarters"), Fraction(1, 4)),
+    **dict.fromkeys(("eighth", "eighths"), Fraction(1, 8)),
+}
+_SYSTEM_WORDS: dict[str, System] = {
+    "us": "us",
+    "metric": "metric",
+    "imperial": "imperial",
+    "uk": "imperial",
+}
+_DIGITS = frozenset({"vulgar", "mixed", "fraction", "number"})
 _TOKEN = re.compile(
-    r"\s*(?:(?P<vulgar>[¼½¾⅓⅔⅛⅜⅝⅞⅙⅚⅕])|(?P<mixed>\d+\s+\d+\s*/\s*\d+)|(?P<fraction>\d+\s*/\s*\d+)"
+    r"\s*(?:(?P<vulgar>[¼½¾⅓⅔⅛⅜⅝⅞⅙⅚⅕])|(?P<mixed>\d+(?:\s+|-)\d+\s*[/⁄]\s*\d+)|(?P<fraction>\d+\s*[/⁄]\s*\d+)"
     r"|(?P<number>\d+(?:[.,]\d+)*)|(?P<word>[^\W\d_]+(?:['’][^\W\d_]+)*|°\s*[CF]|[\"'″′])"
     r"|(?P<other>\S))"
 )
@@ -93,8 +106,8 @@ def parse(text: str, customs: Customs | None = None) -> Quantity:
     """What a person wrote, as a quantity.
 
     Takes whole, decimal (point or comma), mixed and vulgar fractions, number words, unit words,
-    sums such as "2 lb 3 oz", counted fruit, the household's own containers, and a trailing
-    ingredient.
+    sums such as "2 lb 3 oz", multiples such as "3 x 500 g", counted fruit, the household's own
+    containers, a system before its unit ("2 US cups"), frost ("-18 °C"), and a trailing ingredient.
 
     Args:
         text: such as "1 1/4 cups sugar", "2½ lb", "a pint", "half a crate", "18 quinces".
@@ -331,23 +344,70 @@ class _Reader:
 
     def _one(self) -> Quantity:
         first = self.tokens[self.at]
+        below = first.text in {"-", "−"}
+        self.at += below
         number = self._number()
         if number is None:
             self._fail("A figure was expected here.", first)
+        number *= self._times()
+        system = self._system()
         unit, token = self._unit()
+        if below and (unit is None or unit[0] != "temperature"):
+            self._fail("A figure was expected: only temperatures go below nought.", first)
         if unit is None or token is None:
             return self._counted(float(number), first)
         dimension, by_system = unit
-        amount = _registry().Quantity(float(number), by_system[self.customs.system])
+        amount = _registry().Quantity(float(-number if below else number), by_system[system])
         return Quantity(float(amount.to(BASE_UNIT[dimension]).magnitude), dimension)
 
+    def _ahead(self, by: int = 0) -> str:
+        """The word or sign ahead in small letters; empty at the end."""
+        at = self.at + by
+        return self.tokens[at].text.lower() if at < len(self.tokens) else ""
+
+    def _times(self) -> Fraction:
+        """The second figure of "3 x 500 g"; 1 where nothing is multiplied."""
+        if self._ahead() not in {"x", "×"}:
+            return Fraction(1)
+        sign = self.tokens[self.at]
+        self.at += 1
+        found = self._number()
+        if found is None:
+            self._fail("A figure was expected after this.", sign)
+        return found
+
+    def _system(self) -> System:
+        """Whose unit follows: said before it, or the household's."""
+        said = _SYSTEM_WORDS.get(self._ahead())
+        if said is None or self.at + 1 >= len(self.tokens):
+            return self.customs.system
+        self.at += 1
+        return said
+
     def _number_ahead(self) -> bool:
-        return self.tokens[self.at].kind in {"vulgar", "mixed", "fraction", "number"}
+        """Whether another figure follows, perhaps after "and"."""
+        at = self.at + (self._ahead() == "and")
+        found = at < len(self.tokens) and self.tokens[at].kind in _DIGITS
+        self.at = at if found else self.at
+        return found
 
     def _number(self) -> Fraction | None:
-        """A figure in digits or words, or None where there is none."""
+        """A figure in digits or words, perhaps with a part ("two and a half"); None without one."""
+        value, here = self._figures(), self.at
+        if value is None or self._ahead() != "and":
+            return value
+        self.at += 1
+        part = self._figures()
+        if part is None or part >= 1:
+            self.at = here
+            return value
+        return value + part
+
+    def _figures(self) -> Fraction | None:
         value: Fraction | None = None
         while self.at < len(self.tokens):
+            if value is not None and self._ahead() == "-" and self._ahead(1) in _PART_WORDS:
+                self.at += 1
             token = self.tokens[self.at]
             more = self._figure(token)
             if more is None:
@@ -356,12 +416,7 @@ class _Reader:
                 self._fail("Two figures in a row: which of them?", token)
             value = _joined(value, more, token)
             self.at += 1
-            if token.kind == "word" and token.text.lower() in {
-                "half",
-                "quarter",
-                "quarters",
-                "dozen",
-            }:
+            if token.text.lower() in {*_PART_WORDS, "couple", "dozen"}:
                 self._skip("of", "a", "an")
         return value
 
@@ -369,16 +424,13 @@ class _Reader:
         if token.kind == "vulgar":
             return Fraction(_VULGAR[token.text])
         if token.kind in {"mixed", "fraction"}:
-            whole, _, part = token.text.rpartition(" ") if token.kind == "mixed" else ("0", "", "")
-            text = token.text if token.kind == "fraction" else part
-            numerator, denominator = (int(n) for n in text.replace(" ", "").split("/"))
+            *whole, numerator, denominator = (int(n) for n in re.findall(r"\d+", token.text))
             if denominator == 0:
                 self._fail("Nothing can be divided by nought.", token)
-            return Fraction(int(whole)) + Fraction(numerator, denominator)
+            return sum(whole) + Fraction(numerator, denominator)
         if token.kind == "number":
             return self._decimal(token)
-        word = token.text.lower()
-        return Fraction(12) if word == "dozen" else _NUMBER_WORDS.get(word)
+        return (_NUMBER_WORDS | _PART_WORDS).get(token.text.lower())
 
     def _decimal(self, token: _Token) -> Fraction:
         text = token.text
@@ -438,20 +490,24 @@ class _Reader:
         self._skip("of")
         if self.at >= len(self.tokens):
             return total
-        token = self.tokens[self.at]
         length, key = self._named({**materials.ingredients(), **materials.fruits()})
-        if key is None or self.at + length < len(self.tokens):
+        self.at += length
+        if self.at < len(self.tokens):
+            token = self.tokens[self.at]
             self._fail(f'"{token.text}" cannot be read here.', token)
         return Quantity(total.amount, total.dimension, key)
 
     def _named(self, listed: Mapping[str, Any]) -> tuple[int, str | None]:
         """The key of the longest name ahead, singular or plural, and its length in tokens."""
         for length in range(len(self.tokens) - self.at, 0, -1):
-            words = " ".join(t.text.lower() for t in self.tokens[self.at : self.at + length])
-            for key, item in listed.items():
-                names = _names(key, item.name)
-                if words in names | {_plural(n) for n in names}:
-                    return length, key
+            ahead = self.tokens[self.at : self.at + length]
+            word = "".join(t.text.lower() for t in ahead if t.text != "-")
+            found = [key for key in _called().get(word, ()) if key in listed]
+            if len(found) > 1:
+                could = " or ".join(listed[key].name.lower() for key in found)
+                self._fail(f"This could be {could}: say which.", ahead[0], ahead[-1])
+            if found:
+                return length, found[0]
         return 0, None
 
     def _skip(self, *words: str) -> None:
@@ -462,8 +518,8 @@ class _Reader:
         if self.at < len(self.tokens) and self.tokens[self.at].text == ".":
             self.at += 1
 
-    def _fail(self, message: str, token: _Token) -> NoReturn:
-        raise CannotRead(message, self.text, token.start, token.end)
+    def _fail(self, message: str, token: _Token, last: _Token | None = None) -> NoReturn:
+        raise CannotRead(message, self.text, token.start, (last or token).end)
 
 
 def _joined(value: Fraction | None, more: Fraction, token: _Token) -> Fraction:
@@ -484,10 +540,20 @@ def _tokens(text: str) -> Iterator[_Token]:
         position = match.end()
 
 
-def _names(key: str, name: str) -> set[str]:
-    """What something may be called: its name without brackets, its key, its last word."""
-    plain = name.lower().split(" (")[0]
-    return {plain, key.replace("_", " "), " ".join(reversed(key.split("_")))}
+@cache
+def _called() -> dict[str, list[str]]:
+    """Keys of what goes by a name, one or several of it, written without spaces."""
+    found: dict[str, list[str]] = {}
+    listed: list[tuple[str, materials.Ingredient | materials.Fruit]] = [
+        *materials.ingredients().items(), *materials.fruits().items()
+    ]  # fmt: skip
+    for key, item in listed:
+        plain = item.name.lower().split(" (")[0]
+        also = item.also if isinstance(item, materials.Ingredient) else ()
+        names = {plain, key.replace("_", " "), " ".join(reversed(key.split("_"))), *also}
+        for name in {n.replace(" ", "") for n in names | {_plural(n) for n in names}}:
+            found.setdefault(name, []).append(key)
+    return found
 
 
 def _plural(word: str) -> str:
@@ -518,4 +584,6 @@ def _registry() -> Any:
     registry.define("metric_teaspoon = 5 * milliliter")
     registry.define("imperial_tablespoon = imperial_fluid_ounce * 0.625")
     registry.define("imperial_teaspoon = imperial_tablespoon / 3")
+    registry.define("pinch = metric_teaspoon / 16")
+    registry.define("dash = metric_teaspoon / 8")
     return registry

@@ -6,9 +6,10 @@ import math
 from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
-from elderberry.core import jars
+from elderberry.core import acid, jars
 from elderberry.core.findings import Finding, Verdict, verdict
 from elderberry.core.kinds import kind
+from elderberry.core.numbers import typical
 from elderberry.core.rules import Facts, rule, standing
 
 if TYPE_CHECKING:
@@ -31,7 +32,8 @@ def judge(flow: Draft, kitchen: Kitchen, stops: Iterable[Finding] = ()) -> Verdi
 
     Source: data/rules.toml.
     """
-    return verdict([*stops, *standing(facts_of(flow, kitchen)), *_room(flow, kitchen)])
+    found = [*standing(facts_of(flow, kitchen)), *_room(flow, kitchen), *_disagreeing(flow)]
+    return verdict([*stops, *found])
 
 
 def facts_of(flow: Draft, kitchen: Kitchen) -> Facts:
@@ -47,6 +49,18 @@ def facts_of(flow: Draft, kitchen: Kitchen) -> Facts:
         ingredients={k: grams / litres for k, grams in flow.ingredients_g.items()},
         said=load.said,
     )
+
+
+def _disagreeing(flow: Draft) -> Iterator[Finding]:
+    """A pH that was read, where no juice of this fruit's acidity could have it."""
+    load, own = flow.load, flow.own
+    if load.ph is None or load.form == "dried":
+        return
+    base = 1000.0 * typical(own.strong_base_mol) / typical(own.volume_ml)
+    least, most = acid.USUAL_BASE_MOL_L
+    if not least <= base <= most:
+        figures = {"ph": f"{load.ph.typ:.2f}", "fruit": flow.fruit.name.lower()}
+        yield rule("ph-and-acidity-disagree").finding("fruit", **figures)
 
 
 def _room(flow: Draft, kitchen: Kitchen) -> Iterator[Finding]:

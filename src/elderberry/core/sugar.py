@@ -95,6 +95,31 @@ def brix_from_sg(sg: Values) -> Any:
     return bisect(lambda b: np.asarray(sg) - sg_from_brix(b), 0.0 * np.asarray(sg), 85.0)
 
 
+def sg_at_20c(reading: Values, temp_c: Values, calibrated_c: Values = 20.0) -> Any:
+    """Specific gravity 20/20 [-] from a hydrometer that floats in something warmer or colder.
+
+    The reading times ρ(calibrated)/ρ(sample) of water: warm juice is thinner, so it reads low.
+    Good to 0.001 up to 40 °C; what the glass itself swells is left out.
+
+    Args:
+        reading: on the hydrometer [-], 0.98 to 1.45.
+        temp_c: of what it floats in [°C], 0 to 60.
+        calibrated_c: for which the hydrometer is made [°C], 15 to 25; most for 20, some 15.6.
+
+    Raises:
+        OutOfRange: a figure outside its limits.
+
+    Source: Kell (1975), the density ratio of water.
+
+    >>> round(sg_at_20c(1.050, 30), 4), round(sg_at_20c(1.050, 20, 15.6), 4)
+    (1.0527, 1.0508)
+    """
+    check_range("specific gravity", reading, "", 0.98, 1.45)
+    check_range("temperature", temp_c, "°C", 0, 60)
+    check_range("calibration", calibrated_c, "°C", 15, 25)
+    return as_given(as_values(reading) * hot_ratio(calibrated_c) / hot_ratio(temp_c))
+
+
 def refractometer_at_20c(brix: Values, temp_c: Values) -> Any:
     """Brix [g/100 g] at 20 °C from a reading of an uncompensated refractometer.
 

@@ -210,38 +210,28 @@ function furnish(change: KitchenChange): Promise<KitchenView> {
         }),
       );
     case "drop":
-      return dropped(change.what, change.id);
+      return body(api.DELETE(ONE[change.what], { params: byId(change.id) }));
     case "put":
       return put(change.what, change.id, change.sent as never);
   }
 }
 
-function dropped(what: Furnishing, id: number): Promise<KitchenView> {
-  const path = { station_id: id, vessel_id: id, place_id: id };
-  const where = {
-    stations: "/api/kitchen/stations/{station_id}",
-    vessels: "/api/kitchen/vessels/{vessel_id}",
-    places: "/api/kitchen/places/{place_id}",
-  } as const;
-  return body(api.DELETE(where[what], { params: { path } }));
-}
+const ALL = {
+  stations: "/api/kitchen/stations",
+  vessels: "/api/kitchen/vessels",
+  places: "/api/kitchen/places",
+} as const;
+const ONE = {
+  stations: "/api/kitchen/stations/{station_id}",
+  vessels: "/api/kitchen/vessels/{vessel_id}",
+  places: "/api/kitchen/places/{place_id}",
+} as const;
+const byId = (id: number) => ({ path: { station_id: id, vessel_id: id, place_id: id } });
 
 function put(what: Furnishing, id: number | null, sent: never): Promise<KitchenView> {
-  if (id === null) {
-    const where = {
-      stations: "/api/kitchen/stations",
-      vessels: "/api/kitchen/vessels",
-      places: "/api/kitchen/places",
-    } as const;
-    return body(api.POST(where[what], { body: sent }));
-  }
-  const path = { station_id: id, vessel_id: id, place_id: id };
-  const where = {
-    stations: "/api/kitchen/stations/{station_id}",
-    vessels: "/api/kitchen/vessels/{vessel_id}",
-    places: "/api/kitchen/places/{place_id}",
-  } as const;
-  return body(api.PUT(where[what], { params: { path }, body: sent }));
+  return id === null
+    ? body(api.POST(ALL[what], { body: sent }))
+    : body(api.PUT(ONE[what], { params: byId(id), body: sent }));
 }
 
 export function useFurnish() {

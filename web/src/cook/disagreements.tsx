@@ -2,6 +2,7 @@ import { useState } from "react";
 import { retryKey, useChange } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { BatchView, StepView } from "@/api/types";
+import { shownUnit } from "@/cook/reading-sheet";
 import { plain } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { NumberField, parse } from "@/ui/field";
@@ -28,8 +29,7 @@ function Disagreement({ batch, step, onLeave }: Props) {
   const change = useChange(batch.id);
   const balance = step.balance;
   const reading = step.readings.find((r) => r.id === balance?.reading_id);
-  const factor = reading?.quantity === "volume_ml" || reading?.quantity === "mass_g" ? 1000 : 1;
-  const unit = { volume_ml: "l", mass_g: "kg" }[reading?.quantity ?? ""] ?? reading?.unit ?? "";
+  const { unit, factor } = shownUnit(reading ?? { quantity: "", unit: "" });
   const [text, setText] = useState(balance?.rather ? plain(balance.rather / factor, 0.1) : "");
   const value = parse(text);
   const refused = change.error instanceof Refused ? change.error : undefined;

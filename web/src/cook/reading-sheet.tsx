@@ -31,7 +31,9 @@ export const INSTRUMENT: Record<string, string> = {
 };
 
 /** Litres and kilos are typed as such and sent as millilitres and grams; the rest as it is. */
-export const shownUnit = (ask: Askable): { unit: string; factor: number } =>
+export const shownUnit = (
+  ask: Pick<Askable, "quantity" | "unit">,
+): { unit: string; factor: number } =>
   ask.quantity === "volume_ml"
     ? { unit: "l", factor: 1000 }
     : ask.quantity === "mass_g"

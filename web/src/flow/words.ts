@@ -14,20 +14,16 @@ const SIDE_COLOUR: Record<string, string> = {
   added: "var(--brass)",
 };
 
-export function bandColour(band: Band, colour: string): string {
-  const side = SIDE_COLOUR[band.source.kind];
-  if (side) return side;
-  const rest = band.target.kind === "pomace" || band.target.kind === "loss";
-  if (rest) return "var(--pomace)";
-  return band.target.kind === "fruit" || band.target.kind === "mash" ? ofFruit(colour) : colour;
-}
-
-export function groupColour(group: Group, colour: string): string {
+export function groupColour(group: Pick<Group, "kind">, colour: string): string {
   const side = SIDE_COLOUR[group.kind];
   if (side) return side;
   if (group.kind === "pomace" || group.kind === "loss") return "var(--pomace)";
   return group.kind === "fruit" || group.kind === "mash" ? ofFruit(colour) : colour;
 }
+
+/** What flows has the colour of where it goes, unless it joins from the side. */
+export const bandColour = (band: Band, colour: string): string =>
+  SIDE_COLOUR[band.source.kind] ?? groupColour(band.target, colour);
 
 /** All lots of a name together. */
 export function together(lots: FlowLot[]): { mass: number; volume: Estimate } {
@@ -57,7 +53,6 @@ export function detail(lots: FlowLot[]): string {
   const first = lots[0];
   if (!first) return "";
   const all = together(lots);
-  const known = first.mass_g.evidence === "measured" ? "measured" : first.mass_g.evidence;
   const parts = [
     lots.length > 1 ? `${first.name.replace(/, load \d+$/, "")}, ${lots.length} lots` : first.name,
     mass(all.mass),
@@ -65,7 +60,7 @@ export function detail(lots: FlowLot[]): string {
     first.brix ? `${range(first.brix)} °Bx` : "",
     first.ph ? `pH ${range(first.ph, 1, 0.1)}` : "",
     first.clarity ?? "",
-    known === "read" ? "inferred, not measured" : "",
+    first.mass_g.evidence === "read" ? "inferred, not measured" : "",
   ];
   return parts.filter(Boolean).join(" · ");
 }

@@ -1,9 +1,7 @@
-import { useState } from "react";
-import type { KitchenView, Place } from "@/api/types";
-import { EditSheet, type Field, type Values } from "@/kitchen/edit-sheet";
-import { Part } from "@/kitchen/part";
+import type { KitchenView } from "@/api/types";
+import type { Field, Values } from "@/kitchen/edit-sheet";
+import { figures, Rows } from "@/kitchen/rows";
 import { plain, short } from "@/lib/format";
-import { Button } from "@/ui/button";
 
 const NEW: Values = { kind: "shelf", name: "", temp_c: 18, light: false, room_l: null };
 
@@ -32,50 +30,33 @@ function fields(values: Values): Field[] {
 
 /** Places where jars live; their temperatures run the clocks. */
 export function Places({ kitchen }: { kitchen: KitchenView }) {
-  const [open, setOpen] = useState<Place | "new" | null>(null);
-  const row = open === "new" ? null : open;
   return (
-    <Part
+    <Rows
       name="Places for jars"
-      add={
-        <Button size="small" kind="quiet" onClick={() => setOpen("new")}>
-          add one
-        </Button>
-      }
+      what="places"
+      one="A new place"
+      rows={kitchen.places}
+      fresh={NEW}
+      fields={fields}
+      values={(place) => figures(place, NEW)}
+      list="grid gap-1"
+      row="grid min-h-11 w-full grid-cols-[4rem_1fr_auto] items-center gap-3 text-left"
     >
-      <ul className="grid gap-1">
-        {kitchen.places.map((p) => (
-          <li key={p.id}>
-            <button
-              type="button"
-              onClick={() => setOpen(p)}
-              className="grid min-h-11 w-full grid-cols-[4rem_1fr_auto] items-center gap-3 text-left hover:bg-tag"
-            >
-              <span
-                className={`border-wood border-b-4 text-right font-bold text-lg ${p.temp_c < 8 ? "bg-cold" : ""} px-1`}
-              >
-                {plain(p.temp_c, 1)} °C
-              </span>
-              <span className="font-bold text-lg">{p.name}</span>
-              <span className="text-base text-slate">
-                {p.kind}
-                {p.light ? ", in the light" : ""}
-                {p.room_l === null ? "" : `, ${short(p.room_l)} l free`}
-              </span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {open && (
-        <EditSheet
-          title={row ? row.name : "A new place"}
-          fields={fields}
-          first={row ? { ...row } : NEW}
-          change={({ id, ...sent }) => ({ act: "put", what: "places", id: row?.id ?? null, sent })}
-          drop={row ? { act: "drop", what: "places", id: row.id } : undefined}
-          onClose={() => setOpen(null)}
-        />
+      {(place) => (
+        <>
+          <span
+            className={`border-wood border-b-4 text-right font-bold text-lg ${place.temp_c < 8 ? "bg-cold" : ""} px-1`}
+          >
+            {plain(place.temp_c, 1)} °C
+          </span>
+          <span className="font-bold text-lg">{place.name}</span>
+          <span className="text-base text-slate">
+            {place.kind}
+            {place.light ? ", in the light" : ""}
+            {place.room_l === null ? "" : `, ${short(place.room_l)} l free`}
+          </span>
+        </>
       )}
-    </Part>
+    </Rows>
   );
 }

@@ -1,9 +1,7 @@
-import { useState } from "react";
 import type { KitchenStation, KitchenView } from "@/api/types";
-import { EditSheet, type Field, type Values } from "@/kitchen/edit-sheet";
-import { Part } from "@/kitchen/part";
+import type { Field, Values } from "@/kitchen/edit-sheet";
+import { figures, Rows } from "@/kitchen/rows";
 import { count, plain, short } from "@/lib/format";
-import { Button } from "@/ui/button";
 
 const KINDS = [
   { value: "burner", label: "burner" },
@@ -26,48 +24,27 @@ const NEW: Values = {
 
 /** Stations: what a step occupies, with the sizes and the power that times come from. */
 export function Stations({ kitchen }: { kitchen: KitchenView }) {
-  const [open, setOpen] = useState<KitchenStation | "new" | null>(null);
-  const row = open === "new" ? null : open;
   return (
-    <Part
+    <Rows
       name="Stations"
-      add={
-        <Button size="small" kind="quiet" onClick={() => setOpen("new")}>
-          add one
-        </Button>
-      }
+      what="stations"
+      one="A new station"
+      rows={kitchen.stations}
+      fresh={NEW}
+      fields={fields}
+      values={(station) => figures(station, NEW)}
+      sent={cleaned}
+      list="grid gap-1"
+      row="grid min-h-11 w-full grid-cols-[2.5rem_1fr_auto] items-center gap-3 text-left"
     >
-      <ul className="grid gap-1">
-        {kitchen.stations.map((s) => (
-          <li key={s.id}>
-            <button
-              type="button"
-              onClick={() => setOpen(s)}
-              className="grid min-h-11 w-full grid-cols-[2.5rem_1fr_auto] items-center gap-3 text-left hover:bg-tag"
-            >
-              <Icon kind={s.kind} />
-              <span className="font-bold text-lg">{s.name}</span>
-              <span className="text-base text-slate">{sizes(s)}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {open && (
-        <EditSheet
-          title={row ? row.name : "A new station"}
-          fields={fields}
-          first={row ? { ...NEW, ...row } : NEW}
-          change={({ id, boil_off_l_h, ...sent }) => ({
-            act: "put",
-            what: "stations",
-            id: row?.id ?? null,
-            sent: cleaned(sent),
-          })}
-          drop={row ? { act: "drop", what: "stations", id: row.id } : undefined}
-          onClose={() => setOpen(null)}
-        />
+      {(station) => (
+        <>
+          <Icon kind={station.kind} />
+          <span className="font-bold text-lg">{station.name}</span>
+          <span className="text-base text-slate">{sizes(station)}</span>
+        </>
       )}
-    </Part>
+    </Rows>
   );
 }
 

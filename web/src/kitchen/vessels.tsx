@@ -1,9 +1,7 @@
-import { useState } from "react";
 import type { KitchenView, Vessel } from "@/api/types";
-import { EditSheet, type Field, type Values } from "@/kitchen/edit-sheet";
-import { Part } from "@/kitchen/part";
+import type { Field, Values } from "@/kitchen/edit-sheet";
+import { figures, Rows } from "@/kitchen/rows";
 import { short } from "@/lib/format";
-import { Button } from "@/ui/button";
 
 const NEW: Values = { kind: "pot", name: "", litres: null, count: 1, diameter_cm: null };
 
@@ -28,50 +26,31 @@ const FIELDS: Field[] = [
 
 /** Pots, bowls and jugs, drawn by what they hold: a step that would overflow is caught in Plan. */
 export function Vessels({ kitchen }: { kitchen: KitchenView }) {
-  const [open, setOpen] = useState<Vessel | "new" | null>(null);
-  const row = open === "new" ? null : open;
   const largest = Math.max(8, ...kitchen.vessels.map((v) => v.litres));
   return (
-    <Part
+    <Rows
       name="Pots, bowls and jugs"
-      add={
-        <Button size="small" kind="quiet" onClick={() => setOpen("new")}>
-          add one
-        </Button>
-      }
+      what="vessels"
+      one="A new vessel"
+      rows={kitchen.vessels}
+      none="None listed, so no plan can tell whether one would overflow."
+      fresh={NEW}
+      fields={() => FIELDS}
+      values={(vessel) => figures(vessel, NEW)}
+      list="flex flex-wrap items-end gap-x-4 gap-y-3"
+      row="block text-center"
     >
-      {kitchen.vessels.length === 0 && (
-        <p className="text-lg">None listed, so no plan can tell whether one would overflow.</p>
+      {(vessel) => (
+        <>
+          <Drawn vessel={vessel} size={34 + 50 * Math.cbrt(vessel.litres / largest)} />
+          <span className="block font-bold">{vessel.name}</span>
+          <span className="block text-base text-slate">
+            {vessel.count > 1 ? `${vessel.count} × ` : ""}
+            {short(vessel.litres)} l
+          </span>
+        </>
       )}
-      <ul className="flex flex-wrap items-end gap-x-4 gap-y-3">
-        {kitchen.vessels.map((v) => (
-          <li key={v.id}>
-            <button
-              type="button"
-              onClick={() => setOpen(v)}
-              className="block text-center hover:bg-tag"
-            >
-              <Drawn vessel={v} size={34 + 50 * Math.cbrt(v.litres / largest)} />
-              <span className="block font-bold">{v.name}</span>
-              <span className="block text-base text-slate">
-                {v.count > 1 ? `${v.count} × ` : ""}
-                {short(v.litres)} l
-              </span>
-            </button>
-          </li>
-        ))}
-      </ul>
-      {open && (
-        <EditSheet
-          title={row ? row.name : "A new vessel"}
-          fields={() => FIELDS}
-          first={row ? { ...row } : NEW}
-          change={({ id, ...sent }) => ({ act: "put", what: "vessels", id: row?.id ?? null, sent })}
-          drop={row ? { act: "drop", what: "vessels", id: row.id } : undefined}
-          onClose={() => setOpen(null)}
-        />
-      )}
-    </Part>
+    </Rows>
   );
 }
 

@@ -1,28 +1,11 @@
 import { afterEach, expect, it } from "vitest";
 import { showIn } from "@/lib/format";
-import { type Asked, flowOf, request } from "@/plan/asked";
-
-const ASKED: Asked = {
-  fruit: "damson",
-  kg: "10",
-  brix: "",
-  ph: "",
-  form: "fresh",
-  method: "",
-  flow: "",
-  lot: "",
-  said: "",
-  keep: "shelf",
-  jars: "",
-  loads: "",
-  acid: "",
-  source: "",
-};
+import { FIRST, flowOf, request } from "@/plan/asked";
 
 afterEach(() => showIn("metric"));
 
 it("asks for what was typed and leaves out what was not", () => {
-  expect(request(ASKED)).toMatchObject({
+  expect(request(FIRST)).toMatchObject({
     fruit_key: "damson",
     fruit_kg: 10,
     brix: null,
@@ -36,7 +19,7 @@ it("asks for what was typed and leaves out what was not", () => {
 
 it("takes words apart and figures as they are", () => {
   const sent = request({
-    ...ASKED,
+    ...FIRST,
     said: "peel_waxed lid_used_before",
     jars: "pint quart",
     lot: "12",
@@ -48,16 +31,16 @@ it("takes words apart and figures as they are", () => {
 });
 
 it("sends a figure that is none as it is, to be refused at its field", () => {
-  expect(request({ ...ASKED, kg: "plenty" }).fruit_kg).toBeNaN();
+  expect(request({ ...FIRST, kg: "plenty" }).fruit_kg).toBeNaN();
 });
 
 it("weighs in pounds where the kitchen does", () => {
   showIn("us");
-  expect(request(ASKED).fruit_kg).toBeCloseTo(4.536, 3);
+  expect(request(FIRST).fruit_kg).toBeCloseTo(4.536, 3);
 });
 
 it("reads an edited flow from the address, and nothing from a broken one", () => {
   const steps = [{ kind: "mash", takes: ["fruit"], gives: ["mash"], params: {} }];
-  expect(flowOf({ ...ASKED, flow: JSON.stringify(steps) })).toEqual(steps);
-  expect(flowOf({ ...ASKED, flow: "[{" })).toEqual([]);
+  expect(flowOf({ ...FIRST, flow: JSON.stringify(steps) })).toEqual(steps);
+  expect(flowOf({ ...FIRST, flow: "[{" })).toEqual([]);
 });

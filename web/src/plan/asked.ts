@@ -25,7 +25,8 @@ export type Asked = {
   source: string;
 };
 
-const FIRST: Asked = {
+/** What a plan begins with. */
+export const FIRST: Asked = {
   fruit: "damson",
   kg: "10",
   brix: "",

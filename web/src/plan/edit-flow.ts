@@ -20,7 +20,6 @@ export function useFlow(asked: Asked, plan: PlanView, change: (next: Partial<Ask
   return {
     error: edit.error,
     busy: edit.isPending,
-    reset: edit.reset,
     make: (what: Edit, then?: () => void) =>
       edit.mutate(
         { ...flowSent(asked, plan), ...what },

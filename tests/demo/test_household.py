@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 import pytest
 from sqlalchemy.orm import Session as Orm
@@ -39,6 +40,19 @@ def test_it_shows_a_kitchen_in_the_middle_of_its_work(orm: Orm, now: datetime) -
     assert {s.kind for s in slots} == {"cool", "steam_juice"}
     steaming = next(s for s in slots if s.kind == "steam_juice")
     assert steaming.due_at == now + timedelta(minutes=38)
+
+
+@pytest.mark.parametrize("now", MOMENTS)
+def test_nobody_fills_jars_or_looks_at_seals_at_night(orm: Orm, now: datetime) -> None:
+    demo.load(orm, CHEAP, now)
+    who, zone = oda(orm), ZoneInfo(demo.TIME_ZONE)
+    over = [b for b in queries.all_of(orm, who.household_id, Batch)
+            if folder_of(orm, who, b.id).finished]  # fmt: skip
+    events = [e for b in over for e in folder_of(orm, who, b.id).events]
+    hours = [e.at.astimezone(zone).hour for e in events if e.kind in {"filled", "seal_held"}]
+    assert len(hours) > 100
+    assert min(hours) >= 7
+    assert max(hours) <= 22
 
 
 def test_a_seal_check_is_due_within_its_window(orm: Orm) -> None:

@@ -9,7 +9,8 @@ from __future__ import annotations
 import secrets
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from argon2 import PasswordHasher
 from sqlalchemy import func, select
@@ -38,6 +39,7 @@ INSTRUMENT = {
 }  # fmt: skip
 TIMED = {key for key, what in kinds().items() if what.timed}
 NAME = "Sallow Hill Allotments"
+TIME_ZONE = "Europe/Vienna"
 
 
 @dataclass
@@ -87,7 +89,7 @@ class Cook:
         rows = queries.of_batch(self.orm, self.who.household_id, Operation, self.batch.id)
         for load in range(1, 1 + sum(o.kind == "process" for o in rows)):
             out = self.process(out + timedelta(minutes=5), load)
-        self.check_seals(out + timedelta(hours=15))
+        self.check_seals(out)
 
     def heat(self, now: datetime, temp_c: float) -> None:
         """Heat the juice and read the thermometer."""
@@ -114,8 +116,9 @@ class Cook:
         self.at(out, key, lambda made: steps.finish(made, steps.Finish()))
         return out
 
-    def check_seals(self, now: datetime) -> None:
-        """Look at every jar; all of them held."""
+    def check_seals(self, out: datetime) -> None:
+        """Look at every jar in the morning after it came out; all of them held."""
+        now = max(out + timedelta(hours=12), _at_hour(out, days=1, hour=8.5))
         step = self._step("seal_check")
         jars = jar_ids(folder_of(self.orm, self.who, self.batch.id), step)
 
@@ -144,7 +147,7 @@ def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:
             household_id=household.id,
             name="Sallow Hill kitchen",
             altitude_m=585,
-            time_zone="Europe/Vienna",
+            time_zone=TIME_ZONE,
             hardness_mg_l=180,
             instruments=[
                 "thermometer",
@@ -175,6 +178,14 @@ def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:
     _apples_cooling(orm, hands[1], now)
     _damsons_in_the_steamer(orm, hands[0], now)
     return True
+
+
+def _at_hour(moment: datetime, days: int, hour: float) -> datetime:
+    """So many days later (or before), at an hour of the kitchen's own clock."""
+    day = (moment.astimezone(ZoneInfo(TIME_ZONE)) + timedelta(days=days)).replace(
+        hour=0, minute=0, second=0, microsecond=0
+    )
+    return (day + timedelta(hours=hour)).astimezone(UTC)
 
 
 def _furnish(orm: Orm, household_id: int) -> None:
@@ -213,13 +224,13 @@ def _the_season(orm: Orm, hands: list[Who], now: datetime) -> None:
         (131, 5.0, 2.35, "Gooseberries, plot 9"), (128, 6.2, 2.75, "Gooseberries, plot 9"),
         (122, 4.1, 1.95, "Gooseberries, plot 3"),
     ):  # fmt: skip
-        _gooseberries(orm, jorin, now - timedelta(days=days), kg, litres, source)
+        _gooseberries(orm, jorin, _at_hour(now, -days, 19.5), kg, litres, source)
     for days, kg, litres in ((119, 4.0, 2.95), (117, 5.2, 3.7), (112, 4.4, 1.9)):
-        _redcurrants(orm, wenna, now - timedelta(days=days), kg, litres)
-    _currants_in_jars(orm, oda, now - timedelta(days=110))
-    _rosehips(orm, wenna, now - timedelta(days=6))
+        _redcurrants(orm, wenna, _at_hour(now, -days, 14), kg, litres)
+    _currants_in_jars(orm, oda, _at_hour(now, -110, 10))
+    _rosehips(orm, wenna, _at_hour(now, -6, 16.5))
     for days, kg, litres in ((88, 5.0, 2.55), (79, 5.0, 2.4)):
-        _damsons_before(orm, oda, now - timedelta(days=days), kg, litres)
+        _damsons_before(orm, oda, _at_hour(now, -days, 9.5), kg, litres)
     for days, new in (
         (1, intake.NewLot("blackcurrant", "3 kg", source="Row 3, from the freezer", form="frozen",
                           where="frozen")),
@@ -306,7 +317,7 @@ def _damsons_before(orm: Orm, who: Who, began: datetime, kg: float, litres: floa
 
 def _damsons_on_the_shelf(orm: Orm, who: Who, now: datetime) -> None:
     """Five days ago: two loads of damsons, finished and on the cellar shelf."""
-    began = now - timedelta(days=5, hours=6)
+    began = _at_hour(now, -5, 9)
     request = PlanRequest(
         "damson", 9.6, brix=15.6, jar_kinds=("pint",), source="Damson hedge, plot 14"
     )
@@ -317,7 +328,7 @@ def _damsons_on_the_shelf(orm: Orm, who: Who, now: datetime) -> None:
     cook.fill(began + timedelta(minutes=205), "pint", 10, 310)
     out = cook.process(began + timedelta(minutes=210), 1)
     out = cook.process(out + timedelta(minutes=6), 2)
-    cook.check_seals(out + timedelta(hours=14))
+    cook.check_seals(out)
 
 
 def _apples_cooling(orm: Orm, who: Who, now: datetime) -> None:

@@ -44,7 +44,7 @@ function Disagreement({ batch, step, onLeave }: Props) {
       </p>
       {reading && (
         <form
-          className="mt-3 grid grid-cols-[1fr_auto_auto] items-end gap-3"
+          className="mt-3 grid grid-cols-2 items-end gap-3 wide:grid-cols-[1fr_auto_auto]"
           onSubmit={(e) => {
             e.preventDefault();
             if (value !== null && !Number.isNaN(value))
@@ -61,6 +61,7 @@ function Disagreement({ batch, step, onLeave }: Props) {
         >
           <NumberField
             label="It should read"
+            className="col-span-2 wide:col-span-1"
             unit={unit}
             value={text}
             onChange={setText}

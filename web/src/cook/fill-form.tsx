@@ -8,6 +8,7 @@ import { litres, range } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
+import { Foot } from "@/ui/foot";
 import { Said } from "@/ui/notice";
 import { Pick } from "@/ui/pick";
 import { Tick } from "@/ui/tick";
@@ -121,9 +122,11 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
         </>
       )}
       {!refused?.problem.errors?.length && <Said error={error} />}
-      <Button kind="go" size="large" type="submit" disabled={busy}>
-        Filled
-      </Button>
+      <Foot>
+        <Button kind="go" size="large" className="grow" type="submit" disabled={busy}>
+          Filled
+        </Button>
+      </Foot>
     </form>
   );
 }

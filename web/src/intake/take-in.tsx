@@ -7,6 +7,7 @@ import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { NumberField, parse, TextField } from "@/ui/field";
+import { Foot } from "@/ui/foot";
 import { Said } from "@/ui/notice";
 import { Pick } from "@/ui/pick";
 import { Tick } from "@/ui/tick";
@@ -141,6 +142,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             value={said.picked_on ?? ""}
             onChange={(day) => say({ picked_on: day || null })}
             error={refused?.at("/picked_on")}
+            note="Today, if nothing is said."
           />
         )}
         {said.source_kind === "wild" && (
@@ -212,9 +214,17 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
           </p>
         )}
         {!refused?.problem.errors?.length && <Said error={take.error} />}
-        <Button kind="go" size="large" type="submit" disabled={!said.amount || take.isPending}>
-          Take it in
-        </Button>
+        <Foot>
+          <Button
+            kind="go"
+            size="large"
+            className="grow"
+            type="submit"
+            disabled={!said.amount || take.isPending}
+          >
+            Take it in
+          </Button>
+        </Foot>
       </form>
     </Dialog>
   );

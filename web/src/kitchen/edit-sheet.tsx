@@ -5,6 +5,7 @@ import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
 import { NumberField, parse, TextField } from "@/ui/field";
+import { Foot } from "@/ui/foot";
 import { Said } from "@/ui/notice";
 import { Tick } from "@/ui/tick";
 
@@ -53,7 +54,7 @@ export function EditSheet({ title, fields, first, change, drop, onClose }: Props
           />
         ))}
         {!atField && <Said error={furnish.error} />}
-        <div className="flex flex-wrap gap-3">
+        <Foot>
           <Button kind="go" type="submit" disabled={furnish.isPending}>
             Keep
           </Button>
@@ -66,7 +67,7 @@ export function EditSheet({ title, fields, first, change, drop, onClose }: Props
               It is gone
             </Button>
           )}
-        </div>
+        </Foot>
       </form>
     </Dialog>
   );

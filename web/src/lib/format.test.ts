@@ -99,7 +99,9 @@ describe("time", () => {
     [60, "1 h"],
     [190, "3 h 10"],
     [725, "12 h 05"],
-  ])("%s minutes are %s", (m, words) => expect(minutes(m)).toBe(words));
+  ])("%s minutes are %s, on one line", (m, words) =>
+    expect(minutes(m)).toBe(words.replaceAll(" ", "\u00a0")),
+  );
 
   it.each([
     [1104, "18:24"],

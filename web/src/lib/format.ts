@@ -63,12 +63,16 @@ export function range(e: Estimate | null | undefined, scale = 1, step?: number):
   return lo === hi ? lo : `${lo} to ${hi}`;
 }
 
-/** Minutes as "50 min" or "3 h 10". */
+/** Keeps a figure and its unit on one line. */
+const BOUND = "\u00a0";
+
+/** Minutes as "50 min" or "3 h 10", never broken over two lines. */
 export function minutes(count: number): string {
   const whole = Math.round(count);
-  if (whole < 60) return `${whole} min`;
+  if (whole < 60) return `${whole}${BOUND}min`;
   const [h, m] = [Math.floor(whole / 60), whole % 60];
-  return m ? `${h} h ${String(m).padStart(2, "0")}` : `${h} h`;
+  const hours = `${h}${BOUND}h`;
+  return m ? `${hours}${BOUND}${String(m).padStart(2, "0")}` : hours;
 }
 
 /** Seconds left as "18:24" or "2:05:00"; negative ones count up. */

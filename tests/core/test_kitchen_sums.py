@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+import time
 
 import pytest
 from hypothesis import given
@@ -51,6 +52,16 @@ def test_packing_is_as_good_as_trying_everything(
     loads, jar_count, left = by_trying_all(volume, stock, capacity)
     assert (packed.loads, packed.count) == (loads, jar_count)
     assert packed.leftover_ml + packed.unplaced_ml == pytest.approx(left, abs=1)
+
+
+@given(st.floats(100, 400_000))
+def test_a_cupboard_with_every_kind_of_jar_is_packed_at_once(volume: float) -> None:
+    stock = dict.fromkeys(jars.kinds(), 30)
+    began = time.perf_counter()
+    packed = jars.pack(volume, stock, 946, 7)
+    assert time.perf_counter() - began < 1.0
+    filled = sum(jars.kind(k).nominal_ml * n for k, n in packed.jars.items())
+    assert filled + packed.leftover_ml + packed.unplaced_ml == pytest.approx(volume, abs=1)
 
 
 def test_the_part_filled_jar_is_the_smallest_that_takes_the_rest() -> None:

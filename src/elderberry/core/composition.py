@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, fields
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Any
 
 import numpy as np
@@ -323,21 +323,24 @@ def of_material(key: str, mass_g: Values) -> Composition:
     >>> of_material("honey", 1000).water
     172.0
     """
-    item = materials.ingredient(key)
     check_range("mass", mass_g, "g", 0, 1e9)
+    return _gram_of_material(key) * mass_g
+
+
+@cache
+def _gram_of_material(key: str) -> Composition:
+    item = materials.ingredient(key)
     if item.key in {"salt", "erythritol"}:
-        return Composition(**{item.key: 1.0 * mass_g})
-    parts: dict[str, Values] = {
-        name: getattr(item, name) * mass_g
-        for name in ("water", *SUGARS, "other_soluble", "insoluble", "ethanol")
-    }
-    if item.acid:
-        parts[item.acid] = item.acid_fraction * mass_g
-    mix = Composition(**parts)
-    if not item.acid or item.ph is None:
+        return Composition(**{item.key: 1.0})
+    names = ("water", *SUGARS, "other_soluble", "insoluble", "ethanol")
+    parts = {name: float(getattr(item, name)) for name in names}
+    if not item.acid:
+        return Composition(**parts)
+    mix = Composition(**parts, **{item.acid: item.acid_fraction})
+    if item.ph is None:
         return mix
     litres = mix.volume_ml / 1000.0
-    held = acids.base_for_ph({item.acid: acids.concentrations(mix, litres)[item.acid]}, item.ph)
+    held = acids.base_for_ph(acids.concentrations(mix, litres), item.ph)
     return mix + Composition(strong_base_mol=held * litres)
 
 

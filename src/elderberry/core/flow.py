@@ -27,6 +27,8 @@ INSOLUBLE_SHARE = 0.10
 """Skins, fibre and stones in prepared fruit [-]; an estimate that no juice figure hangs on."""
 POMACE_INSOLUBLE_SHARE = 0.35
 """The same in pomace that another batch left [-]."""
+LEAST_DRAWN_ML = 1.0
+"""Juice that a way of juicing gives in its poorest draw, and under which it gives none [mL]."""
 PH_ACID_CORRELATION = -0.7
 WET = frozenset({"fruit", "mash", "juice", "jars"})
 """Kinds of lot whose Brix and pH mean something."""
@@ -416,9 +418,16 @@ def laid(
 
 
 def drawn(whole: Composition, volume_ml: Values, pulp_pct: float) -> Composition:
-    """So many millilitres of the liquid in a mash, with its pulp [g/100 g]; at most 97 % of it."""
+    """So many millilitres of the liquid in a mash, with its pulp [g/100 g]; at most 97 % of it.
+
+    Raises:
+        CannotTell: in the typical case nothing would come out.
+    """
     liquid = replace(whole, insoluble=0.0)
-    share = np.clip(volume_ml / liquid.volume_ml, 0.0, 0.97)
+    if typical(volume_ml) < LEAST_DRAWN_ML:
+        raise CannotTell("no juice would come out of this: give it water, or cook it shorter")
+    least = LEAST_DRAWN_ML / liquid.volume_ml
+    share = np.clip(volume_ml / liquid.volume_ml, least, 0.97)
     juice: Composition = liquid * share
     pulp = np.minimum(pulp_pct / 100.0 * juice.mass_g, 0.5 * np.asarray(whole.insoluble))
     return juice + Composition(insoluble=pulp)

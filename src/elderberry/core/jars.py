@@ -226,15 +226,22 @@ def _with_leftover(jars: dict[str, int], loads: int, left: float, spare: list[Ja
     return Packing(jars, loads, largest.nominal_ml, largest.key, left - largest.nominal_ml)
 
 
-def _fillings(volume: float, sizes: list[float], counts: list[int]) -> Iterator[tuple[int, ...]]:
-    """Ways of filling near largest-first: each size a few fewer than most, the last one as many."""
+FEWER = 3
+"""By how many jars in all a way of filling that is looked at may be off largest-first."""
+
+
+def _fillings(
+    volume: float, sizes: list[float], counts: list[int], fewer: int = FEWER
+) -> Iterator[tuple[int, ...]]:
+    """Ways of filling near largest-first: some jars fewer of the larger, as many of the last."""
     if not sizes:
         yield ()
         return
     most = min(counts[0], int((volume + 1e-6) // sizes[0]))
-    fewest = max(0, most - 3) if len(sizes) > 1 else most
+    fewest = max(0, most - fewer) if len(sizes) > 1 else most
     for n in range(most, fewest - 1, -1):
-        for rest in _fillings(volume - n * sizes[0], sizes[1:], counts[1:]):
+        left = volume - n * sizes[0]
+        for rest in _fillings(left, sizes[1:], counts[1:], fewer - (most - n)):
             yield (n, *rest)
 
 

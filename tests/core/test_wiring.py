@@ -9,7 +9,17 @@ from hypothesis import strategies as st
 from elderberry.core import wiring
 from elderberry.core.errors import DoesNotConnect
 from elderberry.core.method import method, methods
-from elderberry.core.wiring import check, choose, insert, lot_kinds, may_follow, move, remove, wire
+from elderberry.core.wiring import (
+    check,
+    choose,
+    insert,
+    lot_kinds,
+    may_follow,
+    move,
+    remove,
+    rows_of,
+    wire,
+)
 
 PLAIN = wire([{"kind": k} for k in ("sort", "mash", "press", "heat_to", "fill")])
 
@@ -90,6 +100,10 @@ def test_steps_change_places_along_their_line() -> None:
         (lambda: wire([{"kind": "sing"}]), "no step called sing"),
         (lambda: check(wire([{"kind": "sort"}] * 41)), "at most 40"),
         (lambda: check(PLAIN, "pomace"), "takes fruit, not pomace"),
+        (lambda: insert(PLAIN, "hot", "settle"), "straight into the jars"),
+        (lambda: check(wire([{"kind": "cool"}, *rows_of(PLAIN)])), "comes by itself"),
+        (lambda: check(wire([*rows_of(PLAIN), {"kind": "process"}])), "comes by itself"),
+        (lambda: check(wire([{"kind": "sort", "gives": ["sorted"]}])), "gives 2 lots, not 1"),
     ],
 )
 def test_what_would_come_apart_is_refused_in_words(act: object, words: str) -> None:

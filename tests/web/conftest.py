@@ -15,7 +15,7 @@ from typing import Any
 
 import pymysql
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from elderberry.local.mariadb import PrivateMariadb
 
@@ -165,6 +165,7 @@ def kitchen(application: Application, page: Page) -> Page:
 def come_in(application: Application, page: Page) -> Page:
     """Sign in by the demo's one button."""
     page.set_default_timeout(10_000)
+    expect.set_options(timeout=10_000)
     page.goto(application.url)
     page.get_by_role("button", name="Come in").click()
     page.get_by_role("button", name="sign out").wait_for()

@@ -44,7 +44,6 @@ ENDINGS: Mapping[str, tuple[str, ...]] = {
 """What follows the filling, by what becomes of the jars."""
 WATERED_DOWN = 0.1
 """Share of added water over which a juice is judged by its own pH, whatever the row's gate [-]."""
-INTO_JARS = frozenset({"heat_to", "sterilise", "fill"})
 LIFE_STATE = {"shelf": "canned_sealed", "chill": "chilled_unopened", "freeze": "frozen"}
 USUAL_LIFE = {"shelf": "juice", "chill": "juice_unprocessed", "freeze": "juice"}
 """The storage-life row of strained juice by what becomes of it."""
@@ -221,7 +220,7 @@ def plan(
     forecasts = _forecasts(chosen, load, observations, source)
     draft = flow.begin(load, kitchen, forecasts)
     steps = _with_ending(chosen, load.keep)
-    first = next(n for n, step in enumerate(steps) if step.kind in INTO_JARS)
+    first = next(n for n, step in enumerate(steps) if step.kind in wiring.INTO_JARS)
     for step in steps[:first]:
         draft = operations.apply(draft, step)
     filled = _filled(draft, steps[first:])

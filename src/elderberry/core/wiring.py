@@ -18,6 +18,8 @@ from elderberry.core.kinds import Number, kind, kinds
 Steps = tuple[Step, ...]
 START = "fruit"
 MOST_STEPS = 40
+INTO_JARS = frozenset({"heat_to", "sterilise", "fill"})
+"""Kinds of step that every method ends in; what comes after them follows by itself."""
 
 
 def wire(rows: Iterable[Mapping[str, Any]]) -> Steps:
@@ -88,7 +90,8 @@ def check(steps: Steps, start: str = "fruit") -> Steps:
     """The steps, once they are known to hang together.
 
     Every lot is made before it is taken and taken once, each step takes kinds of lot that it can
-    work with, choices and figures are possible, and it all ends in one filling.
+    work with, choices and figures are possible, nothing comes between the heat and the jars, and
+    it all ends in one filling.
 
     Raises:
         DoesNotConnect: the first place where it does not, in words.
@@ -96,7 +99,10 @@ def check(steps: Steps, start: str = "fruit") -> Steps:
     if len(steps) > MOST_STEPS:
         raise DoesNotConnect(f"A flow has at most {MOST_STEPS} steps.")
     known, used = {START: start}, set[str]()
+    heated = False
     for step in steps:
+        _check_place(step, heated)
+        heated = heated or step.kind == "heat_to"
         _check_takes(step, known, used)
         _check_params(step)
         used.update(step.takes)
@@ -107,6 +113,17 @@ def check(steps: Steps, start: str = "fruit") -> Steps:
     if sum(s.kind == "fill" for s in steps) != 1:
         raise DoesNotConnect("A flow ends in one filling of jars or bottles.")
     return steps
+
+
+def _check_place(step: Step, heated: bool) -> None:
+    """Only what a method holds, with all its lots, and nothing between the heat and the jars."""
+    what, verb = kind(step.kind), kind(step.kind).words["verb"].capitalize()
+    if not what.in_editor and step.kind not in INTO_JARS:
+        raise DoesNotConnect(f"“{verb}” comes by itself and is not put into a flow.")
+    if heated and step.kind not in INTO_JARS:
+        raise DoesNotConnect(f"“{verb}” would let it cool: hot juice goes straight into the jars.")
+    if len(step.gives) != len(what.gives):
+        raise DoesNotConnect(f"“{verb}” gives {len(what.gives)} lots, not {len(step.gives)}.")
 
 
 def _check_takes(step: Step, known: Mapping[str, str], used: Iterable[str]) -> None:

@@ -70,7 +70,7 @@ def _view(folder: Folder, found: Reconciled, ins: list[Lot], outs: list[Lot]) ->
 def _say(quantity: Quantity, value: float) -> str:
     units = {"mass_g": ("kg", 1000.0), "volume_ml": ("l", 1000.0), "brix": ("°Bx", 1.0)}
     unit, scale = units[quantity]
-    return f"{value / scale:.1f}\u00a0{unit}"
+    return f"{value / scale:.1f} {unit}"
 
 
 def _measured(folder: Folder, lot: Lot) -> bool:

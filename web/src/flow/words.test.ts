@@ -1,7 +1,8 @@
 import { expect, it } from "vitest";
 import type { FlowLot, FlowOperation } from "@/api/types";
 import { beads } from "@/flow/beads";
-import { detail, together, usualLabel } from "@/flow/words";
+import type { Band } from "@/flow/layout";
+import { bandColour, detail, groupColour, together, usualLabel } from "@/flow/words";
 
 const exactly = (typ: number) => ({ lo: typ, typ, hi: typ, evidence: "typical" as const });
 
@@ -70,4 +71,33 @@ it("strings the loads of one step on one bead, cooling counted once", () => {
     ["process", 2, 30],
     ["cool", 2, 720],
   ]);
+});
+
+const JUICE = "#7a3b6e";
+
+it.each([
+  ["steam", "juice", "var(--water)"],
+  ["added", "juice", "var(--brass)"],
+  ["fruit", "juice", JUICE],
+  ["fruit", "pomace", "var(--pomace)"],
+  ["juice", "loss", "var(--pomace)"],
+])("what flows from %s into %s has its colour", (from, into, colour) => {
+  const band = { source: { kind: from }, target: { kind: into } } as Band;
+  expect(bandColour(band, JUICE)).toBe(colour);
+});
+
+it("draws fruit darker than its juice, and water as water", () => {
+  expect(groupColour({ kind: "juice" }, JUICE)).toBe(JUICE);
+  expect(groupColour({ kind: "fruit" }, JUICE)).not.toBe(JUICE);
+  expect(groupColour({ kind: "water" }, JUICE)).toBe("var(--water)");
+});
+
+it.each([
+  ["pomace", { big: "2.1 kg", small: "pomace" }],
+  ["loss", { big: "2.1 kg", small: "lost" }],
+  ["mash", { big: "2.1 kg", small: "mash" }],
+  ["added", { big: "sugar", small: "2.1 kg" }],
+  ["fruit", { big: "2.1 kg", small: "" }],
+])("labels %s by its mass and what it is", (kind, label) => {
+  expect(usualLabel([{ ...juice("x", 2000), kind }])).toEqual(label);
 });

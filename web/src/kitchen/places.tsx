@@ -1,6 +1,7 @@
 import type { KitchenView } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
-import { figures, Rows } from "@/kitchen/rows";
+import { figures } from "@/kitchen/figures";
+import { Rows } from "@/kitchen/rows";
 import { plain, short } from "@/lib/format";
 
 const NEW: Values = { kind: "shelf", name: "", temp_c: 18, light: false, room_l: null };

@@ -66,9 +66,3 @@ export function Rows<R extends Row>(props: Props<R>) {
     </Part>
   );
 }
-
-/** The figures of a row that are sent again when one of them changes. */
-export function figures<R extends Row>(row: R, fresh: Values): Values {
-  const known = row as unknown as Values;
-  return Object.fromEntries(Object.keys(fresh).map((key) => [key, known[key] ?? null]));
-}

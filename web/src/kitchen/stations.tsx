@@ -1,6 +1,7 @@
 import type { KitchenStation, KitchenView } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
-import { figures, Rows } from "@/kitchen/rows";
+import { figures } from "@/kitchen/figures";
+import { Rows } from "@/kitchen/rows";
 import { count, plain, short } from "@/lib/format";
 
 const KINDS = [

@@ -1,6 +1,7 @@
 import type { KitchenView, Vessel } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
-import { figures, Rows } from "@/kitchen/rows";
+import { figures } from "@/kitchen/figures";
+import { Rows } from "@/kitchen/rows";
 import { short } from "@/lib/format";
 
 const NEW: Values = { kind: "pot", name: "", litres: null, count: 1, diameter_cm: null };

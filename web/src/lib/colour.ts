@@ -13,10 +13,18 @@ function luminance(hex: string): number {
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }
 
-/** Paper or ink, whichever reads better on a colour. */
-export function wordsOn(hex: string): string {
-  return luminance(hex) > 0.22 ? "#261f2b" : "#fffdf7";
+/** How far two colours stand apart, 1 to 21, as the accessibility guidelines reckon it. */
+export function contrast(one: string, other: string): number {
+  const [a, b] = [luminance(one), luminance(other)];
+  return (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
 }
+
+/** White and nearly black: only such a pair can be read on every colour between. */
+const [DARK, BRIGHT] = ["#0d0812", "#ffffff"];
+
+/** The one that reads better on a colour. */
+export const wordsOn = (hex: string): string =>
+  contrast(hex, DARK) > contrast(hex, BRIGHT) ? DARK : BRIGHT;
 
 /** A colour mixed with another, share 0 to 1 of the second. */
 export function mix(hex: string, other: string, share: number): string {

@@ -365,3 +365,38 @@ def test_what_steps_put_in_is_judged_like_what_is_stirred_in() -> None:
     assert sweet.holds_g["sugar_white"] == pytest.approx(
         sweet.lots["sugar_white_dissolve"].mass_g.typ, rel=1e-6
     )
+
+
+@pytest.mark.parametrize(
+    ("fruit", "brix", "product", "largest"),
+    [
+        ("damson", 30.0, "berry_or_fruit_juice", 946),
+        ("damson", 50.0, "fruit_syrup", 473),
+        ("raspberry", 50.0, "berry_syrup", 473),
+        ("apple", 40.0, "fruit_syrup", 473),
+    ],
+)
+def test_a_juice_sweetened_far_up_is_tested_as_a_syrup(
+    fruit: str, brix: float, product: str, largest: float
+) -> None:
+    steps = wiring.choose(
+        wiring.insert(method("steam_juiced").steps, "juice", "dissolve"), "dissolve", {"brix": brix}
+    )
+    sweet = replace(method("steam_juiced"), steps=steps)
+    load = Load(fruit, 5, ph=measured(3.1, 0.1), jar_kinds=("pint",))
+    here = replace(HERE, jar_stock={"pint": 40, "quart": 20})
+    laid = plan(sweet, load, here)
+    assert laid.product == product
+    assert laid.process_time is not None
+    assert laid.process_time.row.product == product
+    roomy = plan(sweet, replace(load, jar_kinds=("quart",)), here)
+    assert (roomy.process_time is not None) == (largest == 946)
+    assert roomy.verdict.may_start == (largest == 946)
+
+
+def test_what_has_no_tested_time_gets_none_by_sugar() -> None:
+    steps = wiring.insert(method("steam_juiced").steps, "juice", "dissolve")
+    steps = wiring.choose(steps, "dissolve", {"brix": 60.0})
+    laid = plan(replace(method("steam_juiced"), steps=steps), Load("elderberry", 4), HERE)
+    assert laid.product == "elderberry"
+    assert not laid.verdict.may_start

@@ -8,7 +8,8 @@ from datetime import date
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import jars
+from elderberry.core import jars, wiring
+from elderberry.core import method as methods
 from elderberry.core.errors import CannotTell, DoesNotConnect, Refusal, Unknown
 from elderberry.core.lifecycle import Seal
 from elderberry.services import (
@@ -434,3 +435,21 @@ def test_a_barometer_tells_the_altitude_on_the_safe_side(orm: Orm) -> None:
     pairs = zip(low.minutes, high.minutes, strict=True)
     assert all((a.minutes or 0) <= (b.minutes or 0) for a, b in pairs)
     assert kitchens.effect(None, None).minutes[0].minutes is None
+
+
+def test_a_syrup_takes_a_syrups_row_all_the_way_to_its_jar(orm: Orm) -> None:
+    shipped = methods.method("steam_juiced").steps
+    steps_ = wiring.choose(wiring.insert(shipped, "juice", "dissolve"), "dissolve", {"brix": 50.0})
+    asked = request("damson", 3.0, steps=tuple(wiring.rows_of(steps_)))
+    work = Work(orm, household(orm), asked)
+    assert work.folder.product == "fruit_syrup"
+    work.do("steam_juice-1", 1)
+    work.finish("steam_juice-1", 65, readings=(reading("volume_ml", 1500, "jug"),))
+    work.finish("dissolve", 75, readings=(reading("ph", 3.1, "ph_meter"),))
+    work.do("heat_to", 76)
+    work.finish("heat_to", 90, readings=(reading("temp_c", 90, "thermometer"),))
+    assert "quart" not in work.folder.packing().jars
+    found = work.folder.tested_time(["pint"])
+    assert found.time is not None
+    assert (found.time.row.product, found.time.minutes) == ("fruit_syrup", 15)
+    assert [s.id for s in work.folder.tested_time(["quart"]).stops] == ["jar-too-large"]

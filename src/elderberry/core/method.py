@@ -98,6 +98,11 @@ class Method:
         """The product whose process rows it takes with a fruit."""
         return process.juice_product(fruit_key) if self.product == "juice" else self.product
 
+    @property
+    def aimed_brix(self) -> float:
+        """How sweet its sugar makes it [g/100 g]; 0 where none is weighed to a Brix."""
+        return max((float(s.chosen("brix")) for s in self.steps if s.kind == "dissolve"), default=0)
+
     def suits(self, fruit: materials.Fruit) -> bool:
         """Whether this fruit can be done so: it was made for it, or the figures are known."""
         if self.fruits:
@@ -110,6 +115,8 @@ class Plan:
     """A method laid out for a load of fruit here: the flow, the jars and the verdict."""
 
     method: Method
+    product: str
+    """The product whose process rows it takes, as sweet as it is filled."""
     load: Load
     operations: tuple[Operation, ...]
     lots: dict[str, Lot]
@@ -130,8 +137,7 @@ class Plan:
     @property
     def watered_down(self) -> bool:
         """Whether added water has carried a juice out of what its row was tested with."""
-        product = self.method.product_of(self.load.fruit_key)
-        return _watered_down(self.filled, product, self.load.fruit_key)
+        return _watered_down(self.filled, self.product, self.load.fruit_key)
 
     @property
     def fruit_yield(self) -> yields.YieldForecast | None:
@@ -224,12 +230,14 @@ def plan(
     for step in steps[:first]:
         draft = operations.apply(draft, step)
     filled = _filled(draft, steps[first:])
-    draft, hot, generous, stops = _into_jars(draft, chosen, filled, own)
+    product = _product(chosen, load, filled)
+    draft, hot, generous, stops = _into_jars(draft, chosen, product, filled, own)
     stops = (*stops, *_never_heated(chosen, draft))
     for step in steps[first:]:
         draft = operations.apply(draft, step)
     return Plan(
         method=chosen,
+        product=product,
         load=draft.load,
         operations=draft.operations,
         lots=dict(draft.lots),
@@ -274,8 +282,16 @@ def _filled(draft: Draft, steps: Sequence[Step]) -> Lot:
     return replace(lot, figures=flow.Figures(lot.composition + extra, lot.figures.evidence))
 
 
+def _product(chosen: Method, load: Load, filled: Lot) -> str:
+    """What the process tables would call what is filled."""
+    unsweetened = chosen.product_of(load.fruit_key)
+    if unsweetened not in process.JUICES:
+        return unsweetened
+    return process.as_filled(unsweetened, load.fruit_key, typical(filled.composition.brix))
+
+
 def _into_jars(
-    draft: Draft, chosen: Method, filled: Lot, own: process.OwnProcess | None
+    draft: Draft, chosen: Method, product: str, filled: Lot, own: process.OwnProcess | None
 ) -> tuple[Draft, Estimate, jars.Packing, tuple[Finding, ...]]:
     """Choose jars and, for the shelf, the tested time of the largest of them."""
     kitchen, load = draft.kitchen, draft.load
@@ -289,7 +305,6 @@ def _into_jars(
     if load.keep != "shelf":
         expected, generous = _packings(hot, stock, math.inf, canner, shelf=False)
         return replace(draft, packing=expected), hot, generous, ()
-    product = chosen.product_of(load.fruit_key)
     largest = process.largest_jar_ml(product, load.fruit_key, own)
     expected, generous = _packings(hot, stock, largest, canner)
     time, stops = _tested_time(draft, product, filled, stock, generous, largest, own)

@@ -20,6 +20,9 @@ STEAM_LIMIT_MIN = 45
 FILL_C = 88.0
 """Filling temperature of hot juice [°C]: what every juice row asks, and what cold keeping takes."""
 STERILISE_BELOW_MIN = 10
+SYRUP_BRIX = 35.0
+"""How sweet a juice may be and still take a juice's row [g/100 g]."""
+JUICES = frozenset({"apple_juice", "grape_juice", "berry_or_fruit_juice"})
 
 
 @dataclass(frozen=True)
@@ -302,6 +305,35 @@ def juice_product(fruit_key: str) -> str:
         if row.implied_fruit and fruit_key in row.fruits and not row.product.startswith("whole"):
             return row.product
     return "berry_or_fruit_juice"
+
+
+def as_filled(product: str, fruit_key: str, brix: float) -> str:
+    """The product whose rows speak, once it is known how sweet it is filled.
+
+    A juice over 35 Brix is no juice any more: it is thicker, and was tested as a syrup in pints.
+
+    Args:
+        product: as it would be unsweetened.
+        fruit_key: key in data/fruits.csv.
+        brix: of what is filled [g/100 g], 0 to 100.
+
+    Raises:
+        OutOfRange: a Brix outside its limits.
+
+    Source: syrup rows of data/process_times.csv, from 1 part sugar to 2 of juice, about 42 Brix;
+    what lies between that and juice takes the stricter of the two.
+
+    >>> [as_filled("berry_or_fruit_juice", f, 50) for f in ("damson", "raspberry")]
+    ['fruit_syrup', 'berry_syrup']
+    >>> as_filled("apple_juice", "apple", 30)
+    'apple_juice'
+    """
+    check_range("Brix", brix, "°Bx", 0, 100)
+    if brix <= SYRUP_BRIX or product not in JUICES:
+        return product
+    fruit = materials.fruits().get(fruit_key)
+    listed = any(r.product == "berry_syrup" and r.takes(fruit) for r in process_rows())
+    return "berry_syrup" if listed else "fruit_syrup"
 
 
 def no_jar(largest_ml: float) -> Finding:

@@ -154,6 +154,7 @@ def _load(plan: methods.Plan, request: plans.PlanRequest) -> Json:
         "said": sorted(plan.load.said),
         "watered_down": plan.watered_down,
         "method": _method(plan.method),
+        "product": plan.product,
     }
 
 

@@ -99,8 +99,9 @@ class Folder:
 
     @property
     def product(self) -> str:
-        """The product whose rows this juice takes."""
-        return self.method.product_of(self.batch.fruit_key)
+        """The product whose rows this takes, as sweet as it was planned."""
+        stored = self.batch.load.get("product")
+        return stored or self.method.product_of(self.batch.fruit_key)
 
     @cached_property
     def own_process(self) -> process.OwnProcess | None:

@@ -92,7 +92,9 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     chosen, own = own_methods.find(orm, who, key)
     if request.steps:
         chosen = replace(chosen, steps=wiring.wire(request.steps))
-    product = chosen.product_of(request.fruit_key)
+    product = process.as_filled(
+        chosen.product_of(request.fruit_key), request.fruit_key, chosen.aimed_brix
+    )
     own_process = own_processes.of_product(orm, who, product)
     largest = process.largest_jar_ml(product, request.fruit_key, own_process)
     load = Load(

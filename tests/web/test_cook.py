@@ -140,6 +140,7 @@ def test_a_failed_seal_goes_through_the_canner_again(
     expect(page.get_by_role("heading", name=re.compile("^Process load"))).to_be_visible()
     press(page, "Start")
     press(page, "It boils: start the time")
+    expect(page.get_by_role("button", name=re.compile("^Done at"))).to_be_visible()
     application.pass_time(11)
     page.reload()
     press(page, "Done")

@@ -48,6 +48,9 @@ def test_a_plan_holds_everything_the_screen_shows(here: Kitchen) -> None:
     assert body["may_start"]
     assert {f["level"] for f in body["findings"]} == {"caution", "note"}
     assert all(f["source"] for f in body["findings"])
+    assert not any(f["of_case"] for f in body["findings"])
+    doubted = here.client.post("/api/plans", json={**DAMSONS, "ph": 4.3}).json()["findings"]
+    assert [f["id"] for f in doubted if f["of_case"]] == ["ph-and-acidity-disagree"]
     thickness = {lot["key"]: lot["mass_g"]["typ"] for lot in body["lots"]}
     came = thickness["fruit"] + sum(v for k, v in thickness.items() if k.startswith("steam"))
     went = sum(v for k, v in thickness.items() if k.startswith(("juice", "pomace")))

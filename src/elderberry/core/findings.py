@@ -29,6 +29,8 @@ class Finding:
     """What the tool itself can do about it: "keep=chill", "jars=tested" or nothing."""
     in_cook: bool = False
     """A stop that is cleared at its step, so the batch may begin before it is."""
+    of_case: bool = False
+    """Whether it speaks of this case's own figures, not of the care that is usual with a step."""
 
 
 @dataclass(frozen=True)

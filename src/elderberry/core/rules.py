@@ -56,6 +56,7 @@ class Rule:
             place=place,
             change=self.change,
             in_cook=self.in_cook,
+            of_case=self.kind == "plan",
         )
 
     def standing(self, facts: Facts) -> Iterator[Finding]:

@@ -1182,6 +1182,11 @@ export interface components {
              * @default false
              */
             in_cook?: boolean;
+            /**
+             * Of Case
+             * @default false
+             */
+            of_case?: boolean;
         };
         /**
          * FlowEdit

@@ -94,12 +94,22 @@ function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
   return group.thickness >= 46 ? 2 : group.thickness >= 23 ? 1 : 0;
 }
 
+/** About how wide a letter of the two sizes is on average. */
+const [BOLD_LETTER, LETTER] = [7.3, 7.8];
+
+/** Whether both words fit beside each other on a piece that ends after so much: juice flows on. */
+function fitsOneLine({ big, small = "" }: Label, length: number): boolean {
+  return big.length * BOLD_LETTER + 5 + small.length * LETTER <= length;
+}
+
 function Words({ group, label, fill, pale, upright }: WordsProps) {
   const beside = BESIDE.has(group.kind);
   const lines = linesInside(group, upright);
   const cloth = pale ? mix(fill, "#fffdf7", PALE) : fill;
   const rest = group.kind === "pomace" || group.kind === "loss";
   const at = wordsAt(group, lines, upright);
+  const cut = rest && lines === 1 && !fitsOneLine(label, group.length - 12);
+  const small = cut ? undefined : label.small;
   if (upright && lines === 0 && !beside && group.lane !== 1) return null;
   return (
     <text
@@ -113,12 +123,12 @@ function Words({ group, label, fill, pale, upright }: WordsProps) {
       <tspan className="font-bold" fontSize={beside || lines === 1 ? 15 : 17}>
         {label.big}
       </tspan>
-      {label.small && (
+      {small && (
         <tspan
           {...((beside && !upright) || lines === 1 ? { dx: 5 } : { x: at.x, dy: 17 })}
           fontSize="14.5"
         >
-          {label.small}
+          {small}
         </tspan>
       )}
     </text>

@@ -18,7 +18,8 @@ export function MayItStand({
   onChange: (change: string) => void;
 }) {
   const stops = plan.findings.filter((f) => f.level === "stop");
-  const cautions = plan.findings.filter((f) => f.level === "caution");
+  const open = plan.findings.filter((f) => f.level !== "stop" && f.of_case);
+  const cautions = plan.findings.filter((f) => f.level === "caution" && !f.of_case);
   const notes = plan.findings.filter((f) => f.level === "note");
   return (
     <section aria-label="Verdict">
@@ -26,6 +27,9 @@ export function MayItStand({
       <ul className="mt-2 grid gap-3">
         {stops.map((f) => (
           <FindingRow key={f.id} finding={f} onChange={onChange} />
+        ))}
+        {open.map((f) => (
+          <FindingRow key={`${f.id}-${f.place}`} finding={f} />
         ))}
         {plan.process && <Time process={plan.process} waiting={stops.length > 0} />}
         {(plan.process || plan.keep !== "shelf") && <Life plan={plan} />}

@@ -74,6 +74,23 @@ def test_a_flow_is_edited_one_change_at_a_time(here: Kitchen) -> None:
     assert "cannot be sock" in problem["detail"]
 
 
+@pytest.mark.parametrize(
+    ("steps", "words"),
+    [
+        ([{"kind": "press"}, {"kind": "dissolve", "params": {"brix": "very"}}], "lies between"),
+        ([{"kind": "press"}, {"kind": "sing"}], "no step called sing"),
+        ([{"kind": "press", "gives": ["juice"]}, {"kind": "fill"}], "gives 2 lots, not 1"),
+    ],
+)
+def test_a_flow_that_cannot_be_is_refused_in_words(
+    here: Kitchen, steps: list[dict[str, object]], words: str
+) -> None:
+    asked = {"fruit_key": "apple", "fruit_kg": 4.0, "steps": steps}
+    answer = here.client.post("/api/plans", json=asked)
+    assert answer.status_code == 422, answer.text
+    assert words in answer.text
+
+
 def test_a_method_is_kept_listed_and_used(here: Kitchen, elsewhere: Kitchen) -> None:
     steps = sent(here, "POST", "/flows", {"method_key": "steam_juiced"})["steps"]
     new = {"name": "Slow steam", "based_on": "steam_juiced", "steps": steps, "adapted_from": "Oda"}

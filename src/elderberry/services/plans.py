@@ -92,11 +92,6 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     chosen, own = own_methods.find(orm, who, key)
     if request.steps:
         chosen = replace(chosen, steps=wiring.wire(request.steps))
-    product = process.as_filled(
-        chosen.product_of(request.fruit_key), request.fruit_key, chosen.aimed_brix
-    )
-    own_process = own_processes.of_product(orm, who, product)
-    largest = process.largest_jar_ml(product, request.fruit_key, own_process)
     load = Load(
         fruit_key=request.fruit_key,
         fruit_kg=request.fruit_kg,
@@ -105,12 +100,20 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
         keep=request.keep,
         form=request.form,
         fruit_c=kitchen.freeze_c if request.form == "frozen" else 15.0,
-        jar_kinds=request.jar_kinds or usual_kinds(kitchen.jar_stock, largest),
+        jar_kinds=request.jar_kinds,
         loads=request.loads,
         ingredients_g={"citric_acid": request.citric_acid_g} if request.citric_acid_g else {},
         said=frozenset(request.said),
     )
+    wiring.check(chosen.steps, load.lot_kind)
     known = learned.observations(orm, who, request.fruit_key)
+    product = process.as_filled(
+        chosen.product_of(request.fruit_key), request.fruit_key, chosen.aimed_brix
+    )
+    own_process = own_processes.of_product(orm, who, product)
+    if not load.jar_kinds:
+        largest = process.largest_jar_ml(product, request.fruit_key, own_process)
+        load = replace(load, jar_kinds=usual_kinds(kitchen.jar_stock, largest))
     return Prepared(request, chosen, own, load, kitchen, known, own_process)
 
 

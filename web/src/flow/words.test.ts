@@ -28,6 +28,8 @@ it("says of juice its litres and sweetness, of what joins its kind", () => {
   const water = { ...juice("water_simmer", 900), kind: "water", name: "Water", brix: null };
   expect(usualLabel([water])).toEqual({ big: "water", small: "945 g" });
   expect(usualLabel([])).toBeUndefined();
+  const spice = { ...juice("spice_whole_steep", 40), kind: "added", name: "Whole spice" };
+  expect(usualLabel([spice])).toEqual({ big: "whole spice", small: "40 g" });
 });
 
 it("tells everything of a lot in one line, and what is only inferred", () => {
@@ -96,7 +98,6 @@ it.each([
   ["pomace", { big: "2.1 kg", small: "pomace" }],
   ["loss", { big: "2.1 kg", small: "lost" }],
   ["mash", { big: "2.1 kg", small: "mash" }],
-  ["added", { big: "sugar", small: "2.1 kg" }],
   ["fruit", { big: "2.1 kg", small: "" }],
 ])("labels %s by its mass and what it is", (kind, label) => {
   expect(usualLabel([{ ...juice("x", 2000), kind }])).toEqual(label);

@@ -41,7 +41,10 @@ export function usualLabel(lots: FlowLot[]): Label | undefined {
   if (!first) return undefined;
   const all = together(lots);
   if (BESIDE.has(first.kind))
-    return { big: first.kind === "added" ? "sugar" : first.kind, small: mass(all.mass) };
+    return {
+      big: first.kind === "added" ? first.name.toLowerCase() : first.kind,
+      small: mass(all.mass),
+    };
   if (first.kind === "juice")
     return { big: litres(all.volume.typ), small: first.brix ? `${plain(first.brix.typ)} °Bx` : "" };
   const named: Record<string, string> = { pomace: "pomace", loss: "lost", mash: "mash" };

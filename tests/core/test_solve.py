@@ -65,6 +65,17 @@ def test_boiling_to_a_brix_and_to_its_boiling_point_are_the_same(
     assert by_brix.boils_at_c > water.boiling_point_c(None, altitude)
 
 
+@given(JUICES, st.floats(0.4, 0.95), st.floats(0.3, 6))
+def test_a_pans_own_rate_tells_how_long_it_took(
+    juice: Composition, share: float, rate: float
+) -> None:
+    down = solve.boil_down(juice, volume_share=share, rate_kg_h=rate)
+    assert down.minutes is not None
+    minutes = min(max(down.minutes, 1.0), 1440.0)
+    found = solve.measured_rate_kg_h(juice, float(down.result.volume_ml), minutes)
+    assert found == pytest.approx(rate * down.minutes / minutes, rel=1e-3)
+
+
 def test_reducing_by_a_third_is_of_the_volume() -> None:
     pot = syrup(20)
     down = solve.boil_down(pot, volume_share=2 / 3, rate_kg_h=1.5)
@@ -110,6 +121,8 @@ def test_scaling_fills_the_jars() -> None:
         (lambda: solve.sweeten(syrup(12), 85, "honey"), 82.7),
         (lambda: solve.thin(syrup(10), 20), 10),
         (lambda: solve.boil_down(syrup(50), brix=40), 50),
+        (lambda: solve.boil_down(syrup(10), boiling_c=90), 99.97),
+        (lambda: solve.measured_rate_kg_h(syrup(10), 2000, 30), 1),
         (lambda: solve.acidify_to_acidity(syrup(10) + of_material("citric_acid", 20), 5), 20.4),
         (lambda: solve.blend(syrup(10), syrup(20), 30, lambda c: float(c.brix)), 20),
         (lambda: solve.acidify_to_ph(of_fruit_juice("plum", 100), 1.6, "vinegar_white"), 2.45),

@@ -231,10 +231,43 @@ def boil_down(
         grams = _drive_off(composition, -volume_share, lambda pot: -float(pot.volume_ml) / whole)
     else:
         check_range("boiling temperature", targets[0], "°C", 40, 160)
+        plain = float(water.boiling_point_c(None, altitude_m, pressure_pa))
+        if targets[0] < plain:
+            raise Unreachable(f"water itself boils at {plain:.1f} °C here, and no pot below", plain)
         grams = _drive_off(composition, targets[0], boils)
     result = composition.without_water(grams)
     minutes = None if rate_kg_h is None else _minutes(grams, rate_kg_h)
     return BoiledDown(grams, result, boils(result), minutes)
+
+
+def measured_rate_kg_h(composition: Composition, volume_ml: float, minutes: float) -> float:
+    """Evaporation of a pan [kg/h] from two volumes: what was in it, and what is left of it.
+
+    The volumes are those at 20 °C, or both as hot as they boil; a jug is good to 3 %, so let a
+    quarter go before trusting it.
+
+    Args:
+        composition: the pot at the start (typical case).
+        volume_ml: what is left of it [mL], above 0.
+        minutes: of boiling between the two [min], 1 to 1440.
+
+    Raises:
+        Unreachable: more is left than there was, or less than boiling can leave.
+        OutOfRange: a figure outside its limits.
+
+    Source: mass balance; ICUMSA density.
+
+    >>> pot = Composition(water=880, sucrose=120)
+    >>> left = boil_down(pot, brix=30).result.volume_ml
+    >>> round(measured_rate_kg_h(pot, left, 20), 2)
+    1.8
+    """
+    check_range("volume", volume_ml, "mL", 1e-6, 1e9)
+    check_range("boiling", minutes, "min", 1, 1440)
+    share = volume_ml / float(composition.volume_ml)
+    if share > 1:
+        raise Unreachable("more is left than there was: read the jug again", 1.0)
+    return boil_down(composition, volume_share=share).water_g / 1000.0 / (minutes / 60.0)
 
 
 def _drive_off(

@@ -55,6 +55,7 @@ def test_there_are_at_least_fourteen_methods_of_our_own() -> None:
     }  # fmt: skip
     assert wanted <= set(methods())
     for found in methods().values():
+        assert wiring.check(found.steps, found.start) == found.steps
         assert found.source
         assert found.school
         assert all(f in materials.fruits() for f in found.fruits)

@@ -26,7 +26,7 @@ from elderberry.services import (
 )
 from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
 from elderberry.services.who import Who
-from elderberry.store import Jar, Place, Station, queries
+from elderberry.store import Jar, OwnMethod, Place, Station, queries
 from tests.factories import NOON, Work, household, minutes, reading, request
 
 
@@ -243,6 +243,25 @@ def test_an_edited_flow_is_kept_in_versions(orm: Orm) -> None:
         own_methods.keep(orm, who, own_methods.NewMethod("Empty", "steam_juiced", rows[:1]), NOON)
     with pytest.raises(CannotTell):
         own_methods.usual(orm, who, "melon", "dried")
+
+
+def test_a_batch_and_a_method_of_older_rules_still_open(orm: Orm) -> None:
+    who = household(orm)
+    work = Work(orm, who)
+    rows = wiring.rows_of(methods.method("steam_juiced").steps)
+    older = [*rows[:-1], {**rows[0], "kind": "settle", "key": "settle", "takes": ["hot"],
+                          "gives": ["rested", "sediment"], "params": {}}, rows[-1]]  # fmt: skip
+    batch = work.folder.batch
+    batch.load = {**batch.load, "method": {**batch.load["method"], "steps": older}}
+    kept = own_methods.NewMethod("Rested hot", "steam_juiced", tuple(rows))
+    own_methods.keep(orm, who, kept, NOON)
+    stored = queries.all_of(orm, who.household_id, OwnMethod)[0]
+    stored.row = {**stored.row, "steps": older}
+    orm.flush()
+    assert batch_view.view(orm, who, work.folder.batch).steps
+    assert "own_rested_hot" in [m.key for m in own_methods.lines(orm, who)]
+    with pytest.raises(DoesNotConnect, match="straight into the jars"):
+        plans.make(orm, who, request(method_key="own_rested_hot"))
 
 
 def test_each_option_says_what_it_would_make_of_the_batch(orm: Orm) -> None:

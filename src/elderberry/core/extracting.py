@@ -51,10 +51,12 @@ def steam_juice(draft: Draft, step: Step) -> Draft:
             f"{kg:g} kg do not fit a basket of {juicer.basket_l:g} l in "
             f"{count} {'load' if count == 1 else 'loads'}: it takes {fewest}"
         )
-    basket = _Basket.of(draft, step, whole, count)
-    for number in range(1, count + 1):
-        draft = basket.lay(draft, step, number)
-    return draft
+    basket, fruit_key = _Basket.of(draft, step, whole, count), draft.named(*step.takes)[0].key
+    loads = [basket.load(draft, step, number, fruit_key) for number in range(1, count + 1)]
+    return draft.then(
+        *(operation for operations, _ in loads for operation in operations),
+        lots=tuple(lot for _, lots in loads for lot in lots),
+    )
 
 
 @dataclass(frozen=True)
@@ -95,13 +97,14 @@ class _Basket:
         learned = learned_from(step, fruit_g)
         return cls(count, minutes, boil_off, Figures(taken_up), tuple(draws), fruit_g, learned)
 
-    def lay(self, draft: Draft, step: Step, number: int) -> Draft:
-        """The draft with one more load of the basket."""
+    def load(
+        self, draft: Draft, step: Step, number: int, fruit_key: str
+    ) -> tuple[list[Operation], list[Lot]]:
+        """The draws of one load of the basket, and the lots that they take and give."""
         juice_name, pomace_name = step.gives
         steam = Lot(f"steam-{number}", "steam", "Steam taken up", self.steam)
-        fruit = draft.named(*step.takes)[0]
-        takes: tuple[str, ...] = (fruit.key, steam.key)
-        late = ""
+        takes: tuple[str, ...] = (fruit_key, steam.key)
+        operations, lots, late = list[Operation](), [steam], ""
         for turn, (juice, left) in enumerate(self.draws):
             last = turn == len(self.draws) - 1
             rest_key = f"{pomace_name}-{number}" if last else f"basket-{number}"
@@ -112,13 +115,13 @@ class _Basket:
                       self.fruit_g)  # fmt: skip
             kind = "steam_on" if late else "steam_juice"
             key = step.key if not late else f"{step.key}_on"
-            operation = Operation(
+            operations.append(Operation(
                 f"{key}-{number}", kind, self._length(turn), takes, (got.key, rest.key),
                 self._figures(draft, number, late), step.key, got.figures.volume_ml.scaled(0.001),
-            )  # fmt: skip
-            draft = draft.then(operation, lots=(steam, got, rest))
+            ))  # fmt: skip
+            lots += [got, rest]
             takes, late = (rest.key,), "-late"
-        return draft
+        return operations, lots
 
     def _length(self, turn: int) -> Estimate:
         part = 1.0 if len(self.draws) == 1 else EARLY_MINUTES if turn == 0 else 1 - EARLY_MINUTES

@@ -78,6 +78,17 @@ def test_its_shelf_holds_the_season_and_three_jars_to_use_first(orm: Orm) -> Non
     assert any("Rosehip" in j.label for j in by_place["Refrigerator"])
 
 
+def test_jars_that_are_alike_are_to_be_used_together(orm: Orm) -> None:
+    now = MOMENTS[0]
+    demo.load(orm, CHEAP, now)
+    items = [i for i in today.view(orm, oda(orm), now).items if i.kind == "use"]
+    hips = next(i for i in items if "rosehip" in i.text)
+    assert hips.text == "Use 3 jars of rosehip juice, refrigerator"
+    assert hips.detail.count("-26-") == 3
+    assert hips.jar_id is not None
+    assert [i.at for i in items] == sorted(i.at for i in items if i.at)
+
+
 def test_its_yields_have_a_history_and_an_outlier(orm: Orm) -> None:
     demo.load(orm, CHEAP, MOMENTS[0])
     who = oda(orm)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
 
@@ -170,20 +170,28 @@ def _of_fruit(lots: list[intake.IntakeView], now: datetime) -> list[TodayItem]:
 
 
 def _of_jars(jars: list[JarView], now: datetime) -> list[TodayItem]:
-    """The jars that fade first."""
-    fading = [j for j in jars if j.best_by and j.best_by.typ <= (now + SOON).date()]
-    fading.sort(key=lambda j: j.best_by.typ if j.best_by else now.date())
-    return [
-        TodayItem(
-            kind="use",
-            text=f"Use {jar.code}, {jar.label.lower()}, {jar.place.lower()}",
-            detail="part-filled, not processed" if jar.part_filled else "at its best until then",
-            at=datetime.combine(jar.best_by.typ, datetime.min.time(), now.tzinfo),
-            until=None,
-            batch_id=None,
-            step_id=None,
-            jar_id=jar.id,
-        )
-        for jar in fading[:MOST_JARS]
-        if jar.best_by
-    ]
+    """The jars that fade first, those that are alike together."""
+    soon = (now + SOON).date()
+    fading = [(j.best_by.typ, j) for j in jars if j.best_by and j.best_by.typ <= soon]
+    alike: dict[tuple[date, str, str, bool], list[JarView]] = {}
+    for until, jar in sorted(fading, key=lambda found: found[0]):
+        alike.setdefault((until, jar.label, jar.place, jar.part_filled), []).append(jar)
+    return [_use(found, until, now) for (until, *_), found in list(alike.items())[:MOST_JARS]]
+
+
+def _use(jars: list[JarView], until: date, now: datetime) -> TodayItem:
+    """Jars that are alike, to be used by a day."""
+    first, label = jars[0], jars[0].label.lower()
+    state = "part-filled, not processed" if first.part_filled else "at its best until then"
+    several = len(jars) > 1
+    what = f"{len(jars)} jars of {label}" if several else f"{first.code}, {label}"
+    return TodayItem(
+        kind="use",
+        text=f"Use {what}, {first.place.lower()}",
+        detail=f"{', '.join(j.code for j in jars)}: {state}" if several else state,
+        at=datetime.combine(until, datetime.min.time(), now.tzinfo),
+        until=None,
+        batch_id=None,
+        step_id=None,
+        jar_id=first.id,
+    )

@@ -71,11 +71,11 @@ function Place({ place, now }: { place: ShelfPlace; now: number }) {
       </h2>
       <ul className={`mt-2 flex flex-wrap items-end pt-3 ${cold ? "bg-cold" : ""}`}>
         {stacks(place.jars).map((s) => (
-          <li key={s.key}>
+          <li key={s.key} className="grow">
             <StackLink stack={s} now={now} />
           </li>
         ))}
-        <li aria-hidden="true" className="min-w-0 flex-1">
+        <li aria-hidden="true" className="min-w-0 grow-[1000] basis-0">
           <Board />
           <span className="block h-[4.875rem]" />
         </li>
@@ -116,7 +116,7 @@ function StackLink({ stack, now }: { stack: Stack; now: number }) {
         ))}
       </span>
       <Board />
-      <span className="mx-2 mt-1.5 mb-3 block h-15 min-w-28 border-2 border-line bg-paper px-2 py-1 leading-tight group-hover:bg-tag">
+      <span className="mx-2 mt-1.5 mb-3 block h-15 w-fit min-w-28 border-2 border-line bg-paper px-2 py-1 leading-tight group-hover:bg-tag">
         <span className="block font-bold text-lg">
           {first.label.replace(" juice", "").toLowerCase()}
           {first.part_filled ? ", part" : ""}

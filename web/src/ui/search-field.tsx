@@ -17,7 +17,7 @@ export function SearchField({ label, placeholder, keys, box }: Props) {
         onChange={(e) => setWords(e.target.value)}
         className="w-full bg-transparent px-3 text-lg placeholder:text-slate focus:outline-none"
       />
-      {keys && <kbd className="pr-3 text-slate">{keys}</kbd>}
+      {keys && <kbd className="hidden pr-3 text-slate wide:block">{keys}</kbd>}
     </label>
   );
 }

@@ -43,6 +43,9 @@ Key = Annotated[str, Field(min_length=1, max_length=40)]
 FormWord = Literal["fresh", "frozen", "dried", "juice", "pomace"]
 
 
+Params = Annotated[dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)]
+
+
 class StepRow(Sent):
     """A step of a flow: its kind, what it takes and gives by name, and what was chosen."""
 
@@ -50,9 +53,7 @@ class StepRow(Sent):
     key: Key | None = None
     takes: Annotated[list[Key], Field(max_length=12)] = []
     gives: Annotated[list[Key], Field(max_length=6)] = []
-    params: Annotated[
-        dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)
-    ] = {}
+    params: Params = {}
 
 
 Rows = Annotated[list[StepRow], Field(max_length=40)]
@@ -109,9 +110,7 @@ class FlowEdit(Sent):
     lot: Annotated[str, Field(max_length=40)] = ""
     kind: Annotated[str, Field(max_length=40)] = ""
     step: Annotated[str, Field(max_length=40)] = ""
-    params: Annotated[
-        dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)
-    ] = {}
+    params: Params = {}
 
     def rows(self) -> tuple[dict[str, Any], ...]:
         """The steps as the services take them."""

@@ -94,9 +94,10 @@ class Method:
         """The storage-life row of what comes of it."""
         return LIFE_STATE[keep], self.life.get(keep, USUAL_LIFE[keep])
 
-    def product_of(self, fruit_key: str) -> str:
-        """The product whose process rows it takes with a fruit."""
-        return process.juice_product(fruit_key) if self.product == "juice" else self.product
+    def product_of(self, fruit_key: str, brix: float = 0.0) -> str:
+        """The product whose process rows it takes with a fruit, filled so sweet [g/100 g]."""
+        unsweetened = process.juice_product(fruit_key) if self.product == "juice" else self.product
+        return process.as_filled(unsweetened, fruit_key, brix)
 
     @property
     def aimed_brix(self) -> float:
@@ -230,7 +231,7 @@ def plan(
     for step in steps[:first]:
         draft = operations.apply(draft, step)
     filled = _filled(draft, steps[first:])
-    product = _product(chosen, load, filled)
+    product = chosen.product_of(load.fruit_key, typical(filled.composition.brix))
     draft, hot, generous, stops = _into_jars(draft, chosen, product, filled, own)
     stops = (*stops, *_never_heated(chosen, draft))
     for step in steps[first:]:
@@ -280,14 +281,6 @@ def _filled(draft: Draft, steps: Sequence[Step]) -> Lot:
     if not draft.load.ingredients_g:
         return lot
     return replace(lot, figures=flow.Figures(lot.composition + extra, lot.figures.evidence))
-
-
-def _product(chosen: Method, load: Load, filled: Lot) -> str:
-    """What the process tables would call what is filled."""
-    unsweetened = chosen.product_of(load.fruit_key)
-    if unsweetened not in process.JUICES:
-        return unsweetened
-    return process.as_filled(unsweetened, load.fruit_key, typical(filled.composition.brix))
 
 
 def _into_jars(

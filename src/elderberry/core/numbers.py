@@ -108,7 +108,7 @@ def newton_bracketed(
             step = x - value / slope
         inside = (step >= lo) & (step <= hi)
         following = np.where(inside, step, 0.5 * (lo + hi))
-        if np.logical_and.reduce(inside & (np.abs(following - x) < tolerance), axis=None):
+        if (inside & (np.abs(following - x) < tolerance)).all():
             return as_given(following)
         x = following
     return as_given(x)

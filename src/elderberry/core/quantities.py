@@ -47,6 +47,7 @@ _PART_WORDS: dict[str, Fraction] = {
     **dict.fromkeys(("quarter", "quarters"), Fraction(1, 4)),
     **dict.fromkeys(("eighth", "eighths"), Fraction(1, 8)),
 }
+_FIGURE_WORDS = _NUMBER_WORDS | _PART_WORDS
 _SYSTEM_WORDS: dict[str, System] = {
     "us": "us",
     "metric": "metric",
@@ -430,7 +431,7 @@ class _Reader:
             return sum(whole) + Fraction(numerator, denominator)
         if token.kind == "number":
             return self._decimal(token)
-        return (_NUMBER_WORDS | _PART_WORDS).get(token.text.lower())
+        return _FIGURE_WORDS.get(token.text.lower())
 
     def _decimal(self, token: _Token) -> Fraction:
         text = token.text
@@ -471,13 +472,13 @@ class _Reader:
         if self.at >= len(self.tokens):
             self._fail("A unit is missing after this figure.", first)
         token = self.tokens[self.at]
-        word = token.text.lower()
+        word = self._ahead()
         for name in (word, word.removesuffix("s"), word.removesuffix("es")):
             if name in self.customs.containers:
                 self.at += 1
                 held = self.customs.containers[name]
                 return Quantity(held.amount * number, held.dimension, held.of)
-        if token.text.lower() in {"-", "–", "to", "or"}:
+        if word in {"-", "–", "to", "or"}:
             self._fail("This is a range: say one figure.", token)
         length, key = self._named(materials.fruits())
         if key is None:
@@ -511,11 +512,11 @@ class _Reader:
         return 0, None
 
     def _skip(self, *words: str) -> None:
-        while self.at < len(self.tokens) and self.tokens[self.at].text.lower() in words:
+        while self._ahead() in words:
             self.at += 1
 
     def _skip_dot(self) -> None:
-        if self.at < len(self.tokens) and self.tokens[self.at].text == ".":
+        if self._ahead() == ".":
             self.at += 1
 
     def _fail(self, message: str, token: _Token, last: _Token | None = None) -> NoReturn:

@@ -115,9 +115,13 @@ def check(steps: Steps, start: str = "fruit") -> Steps:
     return steps
 
 
+def _verb(step: Step) -> str:
+    return kind(step.kind).words["verb"].capitalize()
+
+
 def _check_place(step: Step, heated: bool) -> None:
     """Only what a method holds, with all its lots, and nothing between the heat and the jars."""
-    what, verb = kind(step.kind), kind(step.kind).words["verb"].capitalize()
+    what, verb = kind(step.kind), _verb(step)
     if not what.in_editor and step.kind not in INTO_JARS:
         raise DoesNotConnect(f"“{verb}” comes by itself and is not put into a flow.")
     if heated and step.kind not in INTO_JARS:
@@ -127,7 +131,7 @@ def _check_place(step: Step, heated: bool) -> None:
 
 
 def _check_takes(step: Step, known: Mapping[str, str], used: Iterable[str]) -> None:
-    what, verb = kind(step.kind), kind(step.kind).words["verb"].capitalize()
+    what, verb = kind(step.kind), _verb(step)
     if what.takes and not step.takes:
         raise DoesNotConnect(f"“{verb}” has nothing left to work on.")
     if what.takes and not what.many and len(step.takes) > 1:
@@ -220,7 +224,7 @@ def remove(steps: Steps, key: str, start: str = "fruit") -> Steps:
     """
     step = find(steps, key)
     if not kind(step.kind).in_editor:
-        raise DoesNotConnect(f"“{kind(step.kind).words['verb'].capitalize()}” has to stay.")
+        raise DoesNotConnect(f"“{_verb(step)}” has to stay.")
     rest = tuple(s for s in steps if s.key != key)
     if step.gives:
         main, known = step.gives[0], lot_kinds(steps, start)

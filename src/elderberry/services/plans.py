@@ -107,9 +107,7 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     )
     wiring.check(chosen.steps, load.lot_kind)
     known = learned.observations(orm, who, request.fruit_key)
-    product = process.as_filled(
-        chosen.product_of(request.fruit_key), request.fruit_key, chosen.aimed_brix
-    )
+    product = chosen.product_of(request.fruit_key, chosen.aimed_brix)
     own_process = own_processes.of_product(orm, who, product)
     if not load.jar_kinds:
         largest = process.largest_jar_ml(product, request.fruit_key, own_process)

@@ -1,5 +1,6 @@
 import type { YieldView } from "@/api/types";
 import { count, plain } from "@/lib/format";
+import { Bar, BrassTick } from "@/ui/scale";
 
 const W = 220;
 
@@ -20,31 +21,17 @@ export function YieldBand({ learned }: { learned: YieldView }) {
   return (
     <figure className="min-w-0">
       <svg viewBox={`0 0 ${W} 40`} className="block w-full max-w-56" role="img" aria-label={words}>
-        <rect
-          x={x(tables.lo)}
-          width={x(tables.hi) - x(tables.lo)}
-          y="24"
-          height="6"
+        <Bar
+          range={tables}
+          x={x}
+          y={24}
+          height={6}
           fill="var(--tag)"
           stroke="var(--slate)"
-          strokeWidth="0.75"
+          strokeWidth={0.75}
         />
-        <rect
-          x={x(estimate.lo)}
-          width={x(estimate.hi) - x(estimate.lo)}
-          y="10"
-          height="10"
-          fill="var(--leaf)"
-          opacity="0.35"
-        />
-        <line
-          x1={x(estimate.typ)}
-          x2={x(estimate.typ)}
-          y1="5"
-          y2="33"
-          stroke="var(--brass)"
-          strokeWidth="3"
-        />
+        <Bar range={estimate} x={x} y={10} height={10} fill="var(--leaf)" opacity={0.35} />
+        <BrassTick at={x(estimate.typ)} from={5} to={33} />
         {dots.map((d) => (
           <circle
             key={`${d.batch}-${d.yield_l_per_kg}`}

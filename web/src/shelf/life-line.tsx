@@ -1,5 +1,6 @@
 import type { JarView } from "@/api/types";
 import { date, plain, untilDate } from "@/lib/format";
+import { Bar, BrassTick } from "@/ui/scale";
 
 /** The jar's life as a line: used so far, best-by, and the band within which it fades. */
 export function LifeLine({ jar, now }: { jar: JarView; now: number }) {
@@ -22,16 +23,16 @@ export function LifeLine({ jar, now }: { jar: JarView; now: number }) {
       </p>
       <svg viewBox="0 0 580 34" className="mt-2 block w-full max-w-2xl" aria-hidden="true">
         <line x1="8" x2="572" y1="17" y2="17" stroke="var(--line)" strokeWidth="2" />
-        <rect
-          x={x(day(life.lo))}
-          width={x(day(life.hi)) - x(day(life.lo))}
-          y="10"
-          height="14"
+        <Bar
+          range={{ lo: day(life.lo), hi: day(life.hi) }}
+          x={x}
+          y={10}
+          height={14}
           fill="var(--tag)"
           stroke="var(--line)"
         />
         <rect x="8" width={Math.max(0, x(now) - 8)} y="13" height="8" fill={jar.colour} />
-        <path d={`M${x(day(life.typ))} 3v28`} stroke="var(--brass)" strokeWidth="4" />
+        <BrassTick at={x(day(life.typ))} from={3} to={31} width={4} />
         <circle
           cx={x(now)}
           cy="17"

@@ -1,5 +1,6 @@
 import type { Estimate } from "@/api/types";
 import { plain, range } from "@/lib/format";
+import { Bar, BrassTick } from "@/ui/scale";
 
 type Props = {
   name: string;
@@ -31,22 +32,16 @@ export function Gauge({ name, unit, predicted, measured, scale, limit, words }: 
       </p>
       <svg viewBox="0 0 120 14" className="block h-3.5 w-30" aria-hidden="true">
         <line x1="4" x2="116" y1="7" y2="7" stroke="var(--slate)" strokeWidth="1" />
-        <rect
-          x={x(predicted.lo)}
-          width={Math.max(2, x(predicted.hi) - x(predicted.lo))}
-          y="3.5"
-          height="7"
+        <Bar
+          range={predicted}
+          x={x}
+          y={3.5}
+          height={7}
+          least={2}
           fill="var(--tag)"
           stroke="var(--line)"
         />
-        <line
-          x1={x(predicted.typ)}
-          x2={x(predicted.typ)}
-          y1="1"
-          y2="13"
-          stroke="var(--brass)"
-          strokeWidth="3"
-        />
+        <BrassTick at={x(predicted.typ)} from={1} to={13} />
         {limit !== undefined && (
           <path d={`M${x(limit)} 0v14`} stroke="var(--hip)" strokeWidth="2" strokeDasharray="2 2" />
         )}

@@ -162,7 +162,7 @@ function Times({ effect }: { effect: Effect }) {
             key={`${r.product}-${r.jar_ml}`}
             className="grid grid-cols-[10.5rem_1fr] wide:grid-cols-[12.5rem_1fr] items-center gap-3 text-base leading-tight"
           >
-            <span className="truncate text-slate">
+            <span className="text-slate wide:truncate">
               {r.product.replace("berry or fruit", "fruit")}, {plain(r.jar_ml, 1)} ml
             </span>
             <span className="flex items-center gap-2">

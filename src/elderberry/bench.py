@@ -11,7 +11,7 @@ import numpy as np
 
 from elderberry.core import acid, method
 from elderberry.core.composition import of_fruit_juice
-from elderberry.core.flow import Load
+from elderberry.core.flow.draft import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 
 

@@ -10,7 +10,9 @@ from typing import Any
 
 import pytest
 
-from elderberry.core import jars, kinds, materials, method, process, readings
+from elderberry.core import jars, materials, method, process
+from elderberry.core.batch import readings
+from elderberry.core.flow import kinds
 from tests.api.conftest import Kitchen
 
 Json = dict[str, Any]

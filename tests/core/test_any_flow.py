@@ -10,11 +10,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from elderberry.core import composition, jars, materials, process, wiring
+from elderberry.core import composition, jars, materials, process
 from elderberry.core.errors import CoreError, DoesNotConnect
 from elderberry.core.estimates import measured
-from elderberry.core.flow import Load
-from elderberry.core.kinds import Number, kind
+from elderberry.core.flow import wiring
+from elderberry.core.flow.draft import Load
+from elderberry.core.flow.kinds import Number, kind
 from elderberry.core.kitchen import Canner, Juicer, Kitchen, Vessel
 from elderberry.core.method import Method, Plan, method, methods, plan
 

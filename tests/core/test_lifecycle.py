@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elderberry.core import lifecycle
+from elderberry.core.batch import lifecycle
+from elderberry.core.batch.lifecycle import JAR_TRANSITIONS, Phase, Seal, StepEvent, StepState
 from elderberry.core.errors import IllegalStep, Refusal
-from elderberry.core.lifecycle import JAR_TRANSITIONS, Phase, Seal, StepEvent, StepState
 
 NOON = datetime(2026, 10, 3, 12, tzinfo=UTC)
 KINDS = ["started", "boil_reached", "boil_lost", "lengthened", "noted", "finished", "dropped"]

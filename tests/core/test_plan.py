@@ -8,21 +8,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elderberry.core import (
-    composition,
-    jars,
-    juicing,
-    lifecycle,
-    materials,
-    storage,
-    wiring,
-    yields,
-)
+from elderberry.core import composition, jars, juicing, materials, storage, yields
+from elderberry.core.batch import lifecycle
+from elderberry.core.batch.lifecycle import Phase, Seal, StepEvent, StepState
 from elderberry.core.errors import CannotTell, CoreError, IllegalStep, OutOfRange, Refusal, Unknown
 from elderberry.core.estimates import Estimate, from_draws, measured, normal_scores
-from elderberry.core.flow import Load
+from elderberry.core.flow import wiring
+from elderberry.core.flow.draft import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
-from elderberry.core.lifecycle import Phase, Seal, StepEvent, StepState
 from elderberry.core.method import Plan, method, plan
 
 NOON = datetime(2026, 10, 3, 12, tzinfo=UTC)

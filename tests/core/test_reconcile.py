@@ -7,9 +7,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elderberry.core import sugar, waiting
+from elderberry.core.batch.follow import Made, follow, now
 from elderberry.core.errors import CannotTell, OutOfRange, Unknown
 from elderberry.core.estimates import Estimate, Evidence
-from elderberry.core.follow import Made, follow, now
 from elderberry.core.reconcile import Measurement, Reconciled, reconcile
 
 

@@ -11,7 +11,7 @@ from elderberry.core import materials, tables
 from elderberry.core.errors import CoreError, OutOfRange
 from elderberry.core.estimates import measured
 from elderberry.core.findings import Level
-from elderberry.core.flow import Load
+from elderberry.core.flow.draft import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.method import method, plan
 from elderberry.core.process import OwnProcess, look_up

@@ -19,7 +19,7 @@ from elderberry.core.estimates import (
     normal_scores,
     weakest,
 )
-from elderberry.core.flow import Figures, Load
+from elderberry.core.flow.draft import Figures, Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.method import Plan, method, plan
 

@@ -10,11 +10,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elderberry.core import composition, juicing, materials, wiring, yields
+from elderberry.core import composition, juicing, materials, yields
 from elderberry.core.errors import CannotTell, DoesNotFit, OutOfRange
 from elderberry.core.estimates import Estimate, Evidence, measured
-from elderberry.core.flow import Load, clarity, group
-from elderberry.core.kinds import kinds
+from elderberry.core.flow import wiring
+from elderberry.core.flow.draft import Load, clarity, group
+from elderberry.core.flow.kinds import kinds
 from elderberry.core.kitchen import Canner, Juicer, Kitchen, Vessel
 from elderberry.core.method import Plan, method, methods, plan
 from elderberry.core.numbers import Array, typical

@@ -6,10 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elderberry.core import wiring
 from elderberry.core.errors import DoesNotConnect
-from elderberry.core.method import method, methods
-from elderberry.core.wiring import (
+from elderberry.core.flow import wiring
+from elderberry.core.flow.wiring import (
     check,
     choose,
     insert,
@@ -20,6 +19,7 @@ from elderberry.core.wiring import (
     rows_of,
     wire,
 )
+from elderberry.core.method import method, methods
 
 PLAIN = wire([{"kind": k} for k in ("sort", "mash", "press", "heat_to", "fill")])
 

@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core.lifecycle import Phase
+from elderberry.core.batch.lifecycle import Phase
 from elderberry.demo import household as demo
 from elderberry.services import intake, plans, shelf, today
 from elderberry.services.folder import folder_of

@@ -10,8 +10,8 @@ import pytest
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars
+from elderberry.core.batch.lifecycle import BOILED, Phase, Seal
 from elderberry.core.errors import CoreError
-from elderberry.core.lifecycle import BOILED, Phase, Seal
 from elderberry.services import batch_view, endings, kitchens, shelf, steps, today
 from elderberry.services.errors import ServiceError
 from elderberry.services.folder import Folder, folder_of

@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import IllegalStep, Refusal
-from elderberry.core.lifecycle import Phase, Seal
 from elderberry.services import batch_view, batches, endings, plans, shelf, steps, today
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.views import StepView

@@ -8,10 +8,11 @@ from datetime import date
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import jars, wiring
+from elderberry.core import jars
 from elderberry.core import method as methods
+from elderberry.core.batch.lifecycle import Seal
 from elderberry.core.errors import CannotTell, DoesNotConnect, Refusal, Unknown
-from elderberry.core.lifecycle import Seal
+from elderberry.core.flow import wiring
 from elderberry.services import (
     batch_view,
     flows,

@@ -2,53 +2,57 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Mapping
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
+from elderberry.core.charge import (
+    ACIDS,
+    CARBONATE_PKA,
+    EQUIVALENT_G,
+    KW,
+    LN10,
+    MOLAR_G,
+    PKA,
+    TITRATION_PH,
+    base_for_ph,
+    charge_moments,
+    mean_charge,
+    molarities,
+    total_acid_and_base,
+)
+from elderberry.core.composition import Composition, of_material
 from elderberry.core.errors import CannotTell, Unknown, Unreachable, check_range
 from elderberry.core.numbers import (
     Array,
     Values,
     as_given,
-    as_values,
     least,
     most,
     newton_bracketed,
 )
 
-if TYPE_CHECKING:
-    from elderberry.core.composition import Composition
+__all__ = [
+    "ACIDS",
+    "CARBONATE_PKA",
+    "EQUIVALENT_G",
+    "KW",
+    "MOLAR_G",
+    "PKA",
+    "TITRATION_PH",
+    "acidify",
+    "base_for_ph",
+    "concentrations",
+    "half_width",
+    "mean_charge",
+    "ph",
+    "sugar_to_acid",
+    "taste_word",
+    "titratable_acidity_g_l",
+    "total_acid_and_base",
+]
+"""The charges that acids give up are kept apart (charge.py), and are part of this all the same."""
 
-PKA: dict[str, tuple[float, ...]] = {
-    "citric": (3.128, 4.761, 6.396),
-    "malic": (3.40, 5.11),
-    "tartaric": (3.04, 4.37),
-    "acetic": (4.756,),
-    "ascorbic": (4.17,),
-    "gluconic": (3.86,),
-    "succinic": (4.21, 5.64),
-}
-"""Acid exponents at 25 °C and zero ionic strength (CRC Handbook). They read about 0.15 pH high
-on juices, which errs on the safe side."""
-CARBONATE_PKA = (6.35, 10.33)
-ACIDS = tuple(PKA)
-MOLAR_G: dict[str, float] = {
-    "citric": 192.12,
-    "malic": 134.09,
-    "tartaric": 150.09,
-    "acetic": 60.05,
-    "ascorbic": 176.12,
-    "gluconic": 196.16,
-    "succinic": 118.09,
-}
-EQUIVALENT_G: dict[str, float] = {"citric": 64.04, "malic": 67.05, "tartaric": 75.05}
-"""Grams per equivalent in which titratable acidity is expressed."""
-KW = 1e-14
-LN10 = math.log(10.0)
-TITRATION_PH = 8.2
 USUAL_BASE_MOL_L = (0.0, 0.15)
 """Strong base that fruit juices hold [mol/L]; outside, their pH and acidity disagree."""
 MODEL_HALF_WIDTH, THICK_HALF_WIDTH, THICK_BRIX = 0.2, 0.3, 40.0
@@ -58,60 +62,6 @@ LEAST_ACID_MOL_L = 0.005
 """Below this much acid a pH hangs on traces, and none is given."""
 
 
-def mean_charge(pka: tuple[float, ...], ph: Values) -> Any:
-    """Mean charge z̄ [-] that a molecule of an acid has given up at a pH.
-
-    >>> round(mean_charge(PKA["acetic"], 4.756), 3)
-    0.5
-    """
-    return as_given(_charge_moments(pka, _hydrogen(ph))[0])
-
-
-def _hydrogen(ph: Values) -> Any:
-    """[H⁺] at a pH [mol/L]."""
-    return 10.0 ** -as_values(ph)
-
-
-def _charge_moments(pka: tuple[float, ...], h: Values) -> tuple[Any, Any]:
-    """Mean and variance of the charge at [H⁺] h: z̄ rises with pH by ln 10 times the variance."""
-    weight: Any = 10.0 ** -pka[0] / h
-    total, first, second = 1.0 + weight, weight, weight
-    for charge, exponent in enumerate(pka[1:], start=2):
-        weight = weight * (10.0**-exponent / h)
-        total, first, second = total + weight, first + charge * weight, second + charge**2 * weight
-    mean = first / total
-    return mean, second / total - mean**2
-
-
-def total_acid_and_base(
-    equivalents: Values, ph: Values, shares: Mapping[str, float]
-) -> tuple[Any, Any]:
-    """Total acid C and strong base B [mol/L] from titratable acidity [eq/L] and pH.
-
-    Source: charge balance at pH and at the titration's end, pH 8.2.
-
-    >>> c, b = total_acid_and_base(0.1, 3.0, {"citric": 1.0})
-    >>> 0.03 < c < 0.04, b > 0
-    (True, True)
-    """
-    end = sum(share * mean_charge(PKA[n], TITRATION_PH) for n, share in shares.items())
-    here = sum(share * mean_charge(PKA[n], ph) for n, share in shares.items())
-    h, h_end = _hydrogen(ph), _hydrogen(TITRATION_PH)
-    total = (equivalents + h_end - KW / h_end - h + KW / h) / (end - here)
-    return as_given(total), as_given(total * here + KW / h - h)
-
-
-def base_for_ph(acid_mol_l: Mapping[str, Values], ph: Values) -> Any:
-    """Strong base B [mol/L] that holds these acids [mol/L] at a pH.
-
-    >>> base_for_ph({"acetic": 0.1}, 4.756) > 0.049
-    True
-    """
-    h = _hydrogen(ph)
-    held = sum(c * mean_charge(PKA[n], ph) for n, c in acid_mol_l.items())
-    return as_given(held + KW / h - h)
-
-
 def concentrations(composition: Composition, litres: Values) -> dict[str, Any]:
     """The acids that are there [mol/L], in litres [L] of mix.
 
@@ -119,8 +69,7 @@ def concentrations(composition: Composition, litres: Values) -> dict[str, Any]:
     >>> {n: float(c) for n, c in concentrations(Composition(water=1000, acetic=60.05), 2.0).items()}
     {'acetic': 0.5}
     """
-    amounts = {n: getattr(composition, n) for n in ACIDS}
-    return {n: g / MOLAR_G[n] / litres for n, g in amounts.items() if most(g) > 0}
+    return molarities({n: getattr(composition, n) for n in ACIDS}, litres)
 
 
 def ph(composition: Composition) -> Any:
@@ -157,7 +106,7 @@ def ph(composition: Composition) -> Any:
         oh = KW / h
         value, rise = h + base - oh, h + oh
         for pka, c in balances:
-            mean, variance = _charge_moments(pka, h)
+            mean, variance = charge_moments(pka, h)
             value, rise = value - c * mean, rise + c * variance
         return value, -LN10 * rise
 
@@ -233,8 +182,6 @@ def acidify(
     >>> 1.0 < acidify(of_fruit_juice("plum", 1000), 3.2) < 20
     True
     """
-    from elderberry.core.composition import of_material  # noqa: PLC0415  composition builds on acid
-
     check_range("target pH", target_ph, "pH", 1.5, 7)
     if ph(composition) < target_ph - 1e-9:
         raise Unreachable("acid only lowers pH, and this is already below the target")

@@ -13,8 +13,7 @@ from typing import Any
 
 import numpy as np
 
-from elderberry.core import acid as acids
-from elderberry.core import materials
+from elderberry.core import charge, materials
 from elderberry.core.errors import CannotTell, CoreError, check_range
 from elderberry.core.numbers import Values, as_given, least, most, typical
 from elderberry.core.sugar import apparent_density_kg_m3, density_kg_m3
@@ -107,7 +106,7 @@ class Composition:
     @property
     def acid_g(self) -> Any:
         """All acids together [g]."""
-        return self._total(acids.ACIDS)
+        return self._total(charge.ACIDS)
 
     @cached_property
     def brix(self) -> Any:
@@ -186,7 +185,7 @@ NAMES: tuple[str, ...] = tuple(f.name for f in fields(Composition))
 _NOTHING: dict[str, Values] = dict.fromkeys(NAMES, 0.0)
 MASSES: tuple[str, ...] = tuple(n for n in NAMES if not n.endswith("_mol"))
 SOLUBLE: tuple[str, ...] = (
-    *SUGARS, "other_soluble", "salt", "erythritol", *(n for n in acids.ACIDS if n != "acetic")
+    *SUGARS, "other_soluble", "salt", "erythritol", *(n for n in charge.ACIDS if n != "acetic")
 )  # fmt: skip
 
 
@@ -217,8 +216,9 @@ def of_fruit_juice(
 
     Source: charge balance as in acid.ph; typical figures in data/fruits.csv.
 
+    >>> from elderberry.core import acid
     >>> juice = of_fruit_juice("damson", 1000, brix=16, ph=3.0)
-    >>> round(juice.brix, 6), round(acids.ph(juice), 4)
+    >>> round(juice.brix, 6), round(acid.ph(juice), 4)
     (16.0, 3.0)
     """
     fruit = materials.fruit(fruit_key)
@@ -232,12 +232,12 @@ def of_fruit_juice(
 
     density = density_kg_m3(brix) / 1000.0
     litres = mass_g / (1000.0 * density)
-    equivalents = 10.0 * acid_pct * density / acids.EQUIVALENT_G[fruit.main_acid]
+    equivalents = 10.0 * acid_pct * density / charge.EQUIVALENT_G[fruit.main_acid]
     shares = {fruit.main_acid: fruit.main_acid_share}
     if fruit.second_acid:
         shares[fruit.second_acid] = 1.0 - fruit.main_acid_share
-    total, base = acids.total_acid_and_base(equivalents, ph, shares)
-    acid_g = {n: total * share * acids.MOLAR_G[n] * litres for n, share in shares.items()}
+    total, base = charge.total_acid_and_base(equivalents, ph, shares)
+    acid_g = {n: total * share * charge.MOLAR_G[n] * litres for n, share in shares.items()}
     solids = mass_g * brix / 100.0
     sugar = solids - sum(acid_g.values())
     if least(sugar) < 0:
@@ -295,8 +295,8 @@ def of_dried(
     check_range("acidity", sour, "%", 0, 40)
     grams = {n: sour / 100.0 * s for n, s in shares.items() if n}
     litres = 1.0 / DRIED_INFUSION_G_PER_L
-    moles = {n: g / acids.MOLAR_G[n] / litres for n, g in grams.items()}
-    base = acids.base_for_ph(moles, wanted) * litres
+    moles = {n: g / charge.MOLAR_G[n] / litres for n, g in grams.items()}
+    base = charge.base_for_ph(moles, wanted) * litres
     other = DRIED_SOLUBLE_SHARE - sum(grams.values())
     one = Composition(
         water=DRIED_WATER_SHARE,
@@ -340,7 +340,9 @@ def _gram_of_material(key: str) -> Composition:
     if item.ph is None:
         return mix
     litres = mix.volume_ml / 1000.0
-    held = acids.base_for_ph(acids.concentrations(mix, litres), item.ph)
+    held = charge.base_for_ph(
+        charge.molarities({n: getattr(mix, n) for n in charge.ACIDS}, litres), item.ph
+    )
     return mix + Composition(strong_base_mol=held * litres)
 
 

@@ -11,8 +11,6 @@ from importlib import resources
 import numpy as np
 
 from elderberry.core import (
-    filling,
-    flow,
     jars,
     materials,
     operations,
@@ -21,17 +19,19 @@ from elderberry.core import (
     solve,
     sugar,
     tables,
-    wiring,
     yields,
 )
 from elderberry.core.composition import Composition
 from elderberry.core.errors import Unknown, Unreachable, check_range
 from elderberry.core.estimates import Estimate, from_draws
 from elderberry.core.findings import Finding, Verdict
-from elderberry.core.flow import Draft, Load, Lot, Operation, Step
-from elderberry.core.kinds import kind
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow import wiring
+from elderberry.core.flow.draft import Draft, Load, Lot, Operation, Step
+from elderberry.core.flow.kinds import kind
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.numbers import typical
+from elderberry.core.operations import filling
 from elderberry.core.rules import rule
 
 ACID_MARGIN = 0.3

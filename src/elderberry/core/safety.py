@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 
 from elderberry.core import acid, jars
 from elderberry.core.findings import Finding, Verdict, verdict
-from elderberry.core.kinds import kind
+from elderberry.core.flow.kinds import kind
 from elderberry.core.numbers import typical
 from elderberry.core.rules import Facts, rule, standing
 
 if TYPE_CHECKING:
-    from elderberry.core.flow import Draft, Operation
+    from elderberry.core.flow.draft import Draft, Operation
     from elderberry.core.kitchen import Kitchen
 
 POT_FILL = 0.8

@@ -16,7 +16,7 @@ from argon2 import PasswordHasher
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core.kinds import kinds
+from elderberry.core.flow.kinds import kinds
 from elderberry.services import batches, intake, people, steps
 from elderberry.services.folder import folder_of, jar_ids
 from elderberry.services.plans import PlanRequest

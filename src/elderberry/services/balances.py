@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from elderberry.core import reconcile
+from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Z_SPAN, Estimate
-from elderberry.core.flow import INSOLUBLE_SHARE
-from elderberry.core.lifecycle import Phase
+from elderberry.core.flow.draft import INSOLUBLE_SHARE
 from elderberry.core.reconcile import Measurement, Quantity, Reconciled, Side
 from elderberry.services.plan_view import estimate_from
 from elderberry.services.views import BalanceView

@@ -8,13 +8,14 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import heat, juicing, lifecycle, materials, process, readings
+from elderberry.core import heat, juicing, materials, process
 from elderberry.core import jars as jar_kinds
+from elderberry.core.batch import lifecycle, readings
+from elderberry.core.batch.lifecycle import Phase, StepState
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
-from elderberry.core.flow import Step
-from elderberry.core.kinds import Choice, kind
-from elderberry.core.lifecycle import Phase, StepState
+from elderberry.core.flow.draft import Step
+from elderberry.core.flow.kinds import Choice, kind
 from elderberry.services import balances, jar_view, waters
 from elderberry.services.folder import STARTS_BY_ITSELF, Folder, jar_ids, seal_from, text, title
 from elderberry.services.plan_view import (

@@ -9,11 +9,13 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import flow, kinds, materials, wiring
+from elderberry.core import materials
 from elderberry.core import method as methods
 from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
-from elderberry.core.flow import Lot, Operation
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow import kinds, wiring
+from elderberry.core.flow.draft import Lot, Operation
 from elderberry.services import kitchens, plan_view, plans
 from elderberry.services.errors import NotFound
 from elderberry.services.plan_view import predictions

@@ -6,9 +6,9 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import lifecycle
+from elderberry.core.batch import lifecycle
+from elderberry.core.batch.lifecycle import Phase, Seal, StepEvent
 from elderberry.core.estimates import Estimate
-from elderberry.core.lifecycle import Phase, Seal, StepEvent
 from elderberry.services import batches
 from elderberry.services.errors import Conflict
 from elderberry.services.folder import Folder, folder_of

@@ -7,10 +7,10 @@ from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
 from elderberry.core import jars as kinds
+from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
-from elderberry.core.filling import COOL_HOURS
-from elderberry.core.lifecycle import Phase, Seal
+from elderberry.core.operations.filling import COOL_HOURS
 from elderberry.services import batches, kitchens
 from elderberry.services.errors import FieldError
 from elderberry.store import Jar, JarStock, Lot, Operation, queries

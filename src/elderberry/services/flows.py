@@ -8,9 +8,9 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import wiring
-from elderberry.core.flow import Load
-from elderberry.core.kinds import kind
+from elderberry.core.flow import wiring
+from elderberry.core.flow.draft import Load
+from elderberry.core.flow.kinds import kind
 from elderberry.services import own_methods
 from elderberry.services.who import Who
 

@@ -12,13 +12,14 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as jar_kinds
 from elderberry.core import kitchen as core_kitchen
-from elderberry.core import lifecycle, process, readings
 from elderberry.core import method as methods
+from elderberry.core import process
+from elderberry.core.batch import lifecycle, readings
+from elderberry.core.batch.follow import Known, Made, follow, now
+from elderberry.core.batch.lifecycle import Phase, StepEvent, StepState
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
-from elderberry.core.follow import Known, Made, follow, now
-from elderberry.core.kinds import EXTRACTING, kind, kinds
-from elderberry.core.lifecycle import Phase, StepEvent, StepState
+from elderberry.core.flow.kinds import EXTRACTING, kind, kinds
 from elderberry.core.rules import Facts, standing
 from elderberry.services import batches, kitchens, own_processes, waters
 from elderberry.services.plan_view import estimate_from

@@ -11,7 +11,8 @@ from argon2 import PasswordHasher
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import jars, readings
+from elderberry.core import jars
+from elderberry.core.batch import readings
 from elderberry.services import kitchens, people
 from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
 from elderberry.services.who import Who

@@ -8,9 +8,10 @@ from typing import TYPE_CHECKING, Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import flow, materials, quantities, waiting
+from elderberry.core import materials, quantities, waiting
 from elderberry.core.errors import CoreError
-from elderberry.core.flow import Form, Load
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow.draft import Form, Load
 from elderberry.services import kitchens
 from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.plan_view import predictions

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as kinds
 from elderberry.core import materials, storage
-from elderberry.core.lifecycle import Seal
+from elderberry.core.batch.lifecycle import Seal
 from elderberry.services.views import BestByView, JarView
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Place, queries

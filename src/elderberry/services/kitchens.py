@@ -10,17 +10,9 @@ from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import (
-    heat,
-    jars,
-    materials,
-    process,
-    quantities,
-    readings,
-    waiting,
-    water,
-)
+from elderberry.core import heat, jars, materials, process, quantities, waiting, water
 from elderberry.core import kitchen as core
+from elderberry.core.batch import readings
 from elderberry.core.estimates import Estimate
 from elderberry.services.errors import Conflict, NotFound
 from elderberry.services.who import Who

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import yields
 from elderberry.core.errors import OutOfRange
-from elderberry.core.kinds import kind
+from elderberry.core.flow.kinds import kind
 from elderberry.services import waters
 from elderberry.services.who import Who
 from elderberry.store import Batch, Lot, Operation, queries

@@ -10,9 +10,10 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials, wiring
+from elderberry.core import materials
 from elderberry.core import method as methods
 from elderberry.core.errors import CannotTell, Unknown
+from elderberry.core.flow import wiring
 from elderberry.services.errors import FieldError
 from elderberry.services.plan_view import MethodView, method_view
 from elderberry.services.who import Who

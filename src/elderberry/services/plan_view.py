@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from dataclasses import asdict, dataclass
 
-from elderberry.core import flow, jars, materials, process, storage, tables, yields
+from elderberry.core import jars, materials, process, storage, tables, yields
 from elderberry.core import method as methods
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
-from elderberry.core.flow import Lot, Operation, Step
-from elderberry.core.kinds import Choice, kind
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow.draft import Lot, Operation, Step
+from elderberry.core.flow.kinds import Choice, kind
 from elderberry.store.base import Json
 
 

@@ -9,12 +9,13 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import jars, process, wiring, yields
+from elderberry.core import jars, process, yields
 from elderberry.core import method as methods
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import measured
-from elderberry.core.flow import Form, Load
-from elderberry.core.kinds import kind
+from elderberry.core.flow import wiring
+from elderberry.core.flow.draft import Form, Load
+from elderberry.core.flow.kinds import kind
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.numbers import typical
 from elderberry.services import intake, kitchens, learned, own_methods, own_processes

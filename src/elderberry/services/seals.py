@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import lifecycle
+from elderberry.core.batch import lifecycle
+from elderberry.core.batch.lifecycle import Seal, StepState
 from elderberry.core.estimates import Estimate
-from elderberry.core.lifecycle import Seal, StepState
 from elderberry.core.rules import refuse
 from elderberry.services import batches, kitchens
 from elderberry.services.errors import Conflict, FieldError, NotFound

@@ -13,9 +13,9 @@ from datetime import datetime, timedelta
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as jar_kinds
-from elderberry.core import lifecycle, readings
+from elderberry.core.batch import lifecycle, readings
+from elderberry.core.batch.lifecycle import Phase, StepEvent
 from elderberry.core.errors import OutOfRange, Refusal, Unknown
-from elderberry.core.lifecycle import Phase, StepEvent
 from elderberry.core.rules import refuse
 from elderberry.services import batches, intake, kitchens, seals
 from elderberry.services.errors import Conflict, FieldError, NotFound

@@ -6,7 +6,7 @@ from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core.lifecycle import Phase
+from elderberry.core.batch.lifecycle import Phase
 from elderberry.services import intake, shelf
 from elderberry.services.batch_view import step_view
 from elderberry.services.folder import Folder, seal_from, text, title

@@ -7,7 +7,7 @@ from datetime import datetime
 from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, String, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
-from elderberry.core.lifecycle import Seal
+from elderberry.core.batch.lifecycle import Seal
 from elderberry.store.base import Base, Json, Owned, code_type, one_of
 
 

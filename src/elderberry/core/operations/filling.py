@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from elderberry.core import flow, heat, materials, process
+from elderberry.core import heat, materials, process
 from elderberry.core.composition import Composition, of_material
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
-from elderberry.core.flow import Draft, Figures, Load, Lot, Operation, Step
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow.draft import Draft, Figures, Load, Lot, Operation, Step
 from elderberry.core.numbers import typical
 
 DRAWN_JUICE_C = 60.0

@@ -7,14 +7,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from elderberry.core import estimates, flow, juicing, sugar, yields
+from elderberry.core import estimates, juicing, sugar, yields
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, DoesNotFit
 from elderberry.core.estimates import Estimate, from_draws, normal_scores
-from elderberry.core.flow import Draft, Figures, Lot, Operation, Step
-from elderberry.core.kinds import kind
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow.draft import Draft, Figures, Lot, Operation, Step
+from elderberry.core.flow.kinds import kind
 from elderberry.core.numbers import Array, Values, typical
-from elderberry.core.preparing import (
+from elderberry.core.operations.preparing import (
     evaporated,
     ingredient,
     wait_minutes,

@@ -6,13 +6,14 @@ from dataclasses import replace
 
 import numpy as np
 
-from elderberry.core import flow, sugar
+from elderberry.core import sugar
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell
-from elderberry.core.extracting import litres_to_say
-from elderberry.core.flow import Draft, Step
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow.draft import Draft, Step
 from elderberry.core.numbers import typical
-from elderberry.core.preparing import ingredient, wait_minutes
+from elderberry.core.operations.extracting import litres_to_say
+from elderberry.core.operations.preparing import ingredient, wait_minutes
 
 STRAIN_MIN_PER_L, SKIM_MIN = 2.0, 4.0
 SEDIMENT_SHARE, SETTLED_KEPT = 0.03, 0.15

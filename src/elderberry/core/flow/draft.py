@@ -18,7 +18,7 @@ from elderberry.core import acid, estimates, jars, materials, process
 from elderberry.core.composition import Composition, of_dried, of_fruit_juice
 from elderberry.core.errors import CannotTell, CoreError
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
-from elderberry.core.kinds import kind
+from elderberry.core.flow.kinds import kind
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.numbers import Values, typical
 from elderberry.core.yields import YieldForecast

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from elderberry.core import clearing, extracting, filling, preparing
-from elderberry.core.flow import Draft, Step
+from elderberry.core.flow.draft import Draft, Step
+from elderberry.core.operations import clearing, extracting, filling, preparing
 
 Apply = Callable[[Draft, Step], Draft]
 

@@ -12,8 +12,8 @@ from itertools import count
 from typing import Any
 
 from elderberry.core.errors import DoesNotConnect
-from elderberry.core.flow import Step
-from elderberry.core.kinds import Number, kind, kinds
+from elderberry.core.flow.draft import Step
+from elderberry.core.flow.kinds import Number, kind, kinds
 
 Steps = tuple[Step, ...]
 START = "fruit"

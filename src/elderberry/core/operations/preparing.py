@@ -8,10 +8,11 @@ from typing import Any
 
 import numpy as np
 
-from elderberry.core import flow, heat, juicing
+from elderberry.core import heat, juicing
 from elderberry.core.composition import Composition, of_material, of_water
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
-from elderberry.core.flow import Draft, Figures, Lot, Step
+from elderberry.core.flow import draft as flow
+from elderberry.core.flow.draft import Draft, Figures, Lot, Step
 from elderberry.core.numbers import Values, typical
 
 SORT_MIN_PER_KG, MASH_MIN_PER_KG, BLEND_MIN_PER_KG, SOAK_MIN = 5.0, 2.0, 3.0, 10.0

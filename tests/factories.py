@@ -7,9 +7,10 @@ from datetime import UTC, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services import batches, people, steps
-from elderberry.services.folder import Folder, folder_of
-from elderberry.services.plans import PlanRequest
+from elderberry.services.cooking import batches, steps
+from elderberry.services.cooking.folder import Folder, folder_of
+from elderberry.services.household import people
+from elderberry.services.planning.asked import PlanRequest, of_fruit
 from elderberry.services.who import Who
 from elderberry.store import Batch, Household, Kitchen
 from tests.conftest import CHEAP
@@ -38,7 +39,7 @@ def household(orm: Orm, name: str = "Sallow Hill", altitude_m: float | None = 58
 
 def request(fruit: str = "damson", kg: float = 4.0, **more: object) -> PlanRequest:
     """A small load that makes one basket."""
-    return PlanRequest(fruit, kg, **{"jar_kinds": ("pint",), **more})  # type: ignore[arg-type]
+    return of_fruit(fruit, kg, **{"jar_kinds": ("pint",), **more})  # type: ignore[arg-type]
 
 
 class Work:

@@ -13,9 +13,10 @@ from sqlalchemy import Engine
 from elderberry.api.app import create_app
 from elderberry.api.settings import Settings
 from tests.api.conftest import Kitchen
+from tests.briefs import sent_plan
 from tests.conftest import CHEAP
 
-DAMSONS = {"fruit_key": "damson", "fruit_kg": 12.0, "jar_kinds": ["pint"]}
+DAMSONS = sent_plan()
 
 
 def start(kitchen: Kitchen, **more: Any) -> dict[str, Any]:
@@ -39,17 +40,18 @@ def test_the_kitchen_says_where_water_boils(here: Kitchen) -> None:
 def test_a_plan_holds_everything_the_screen_shows(here: Kitchen) -> None:
     body = here.client.post("/api/plans", json=DAMSONS).json()
     assert body["loads"] == 3
-    assert body["juice_l"]["lo"] < body["juice_l"]["typ"] < body["juice_l"]["hi"]
-    assert body["brix"]["evidence"] == body["ph"]["evidence"] == "typical"
-    assert body["process"]["minutes"] == 15
-    assert body["process"]["source"] == "extension juice bulletins"
-    assert body["process"]["schools"] == {"row": 15, "per_thousand": 12, "banded": 15}
-    assert body["generous"]["count"] > body["expected"]["count"]
+    (end,) = body["ends"]
+    assert end["litres"]["lo"] < end["litres"]["typ"] < end["litres"]["hi"]
+    assert end["brix"]["evidence"] == end["ph"]["evidence"] == "typical"
+    assert end["process"]["minutes"] == 15
+    assert end["process"]["source"] == "extension juice bulletins"
+    assert end["process"]["schools"] == {"row": 15, "per_thousand": 12, "banded": 15}
+    assert end["generous"]["count"] > end["expected"]["count"]
     assert body["may_start"]
     assert {f["level"] for f in body["findings"]} == {"caution", "note"}
     assert all(f["source"] for f in body["findings"])
     assert not any(f["of_case"] for f in body["findings"])
-    doubted = here.client.post("/api/plans", json={**DAMSONS, "ph": 4.3}).json()["findings"]
+    doubted = here.client.post("/api/plans", json=sent_plan(ph=4.15)).json()["findings"]
     assert [f["id"] for f in doubted if f["of_case"]] == ["ph-and-acidity-disagree"]
     thickness = {lot["key"]: lot["mass_g"]["typ"] for lot in body["lots"]}
     came = thickness["fruit"] + sum(v for k, v in thickness.items() if k.startswith("steam"))
@@ -60,31 +62,32 @@ def test_a_plan_holds_everything_the_screen_shows(here: Kitchen) -> None:
 @pytest.mark.parametrize(
     ("change", "pointer", "words"),
     [
-        ({"fruit_kg": -3}, "/fruit_kg", "at least 0.05"),
-        ({"fruit_kg": 90_000}, "/fruit_kg", "at most 500"),
-        ({"fruit_kg": "plenty"}, "/fruit_kg", "has to be a number"),
-        ({"ph": 31}, "/ph", "at most 7.5"),
-        ({"brix": 0}, "/brix", "at least 1"),
-        ({"fruit_key": "durian"}, "/fruit_key", "no fruit called 'durian'"),
+        ({"kg": -3}, "/inputs/0/grams", "more than 0"),
+        ({"kg": 90_000}, "/inputs/0/grams", "at most 500000"),
+        ({"kg": "plenty"}, "/inputs/0/grams", "has to be a number"),
+        ({"kg": None}, "/inputs/0/grams", "How much damson goes in has to be a number"),
+        ({"ph": 31}, "/inputs/0/ph", "at most 7.5"),
+        ({"brix": 0}, "/inputs/0/brix", "at least 1"),
+        ({"fruit": "durian"}, "/inputs/0/material", "called 'durian'"),
         (
-            {"fruit_key": "grapefruit", "method_key": "steam_juiced"},
-            "/fruit_key",
+            {"fruit": "grapefruit", "method_key": "steam_juiced"},
+            "/inputs/0/material",
             "not steam-juiced",
         ),
-        ({"jar_kinds": ["bathtub"]}, "/jar_kinds", "no kind of jar"),
+        ({"jar_kinds": ("bathtub",)}, "/ends/0/jar_kinds", "no kind of jar"),
         (
-            {"fruit_kg": 20, "loads": 1},
+            {"kg": 20, "loads": 1},
             "/loads",
             "do not fit a basket of 8 l in 1 load: it takes 5",
         ),
-        ({"keep": "bury"}, "/keep", "shelf"),
+        ({"keep": "bury"}, "/ends/0/keep", "shelf"),
         ({"sugar": 3}, "/sugar", "does not know this field"),
     ],
 )
 def test_a_bad_figure_is_named_at_its_field(
     here: Kitchen, change: dict[str, Any], pointer: str, words: str
 ) -> None:
-    answer = here.client.post("/api/plans", json={**DAMSONS, **change})
+    answer = here.client.post("/api/plans", json=sent_plan(**change))
     assert answer.status_code == 422
     assert answer.headers["content-type"] == "application/problem+json"
     body = answer.json()
@@ -92,12 +95,12 @@ def test_a_bad_figure_is_named_at_its_field(
     assert body["type"].startswith("urn:elderberry:")
     assert [e["pointer"] for e in body["errors"]] == [pointer]
     assert words in body["errors"][0]["detail"]
-    assert here.client.post("/api/batches", json={**DAMSONS, **change}).status_code == 422
+    assert here.client.post("/api/batches", json=sent_plan(**change)).status_code == 422
     assert here.client.get("/api/batches").json() == []
 
 
 def test_a_stop_is_a_problem_with_its_reason_and_remedy(here: Kitchen) -> None:
-    answer = here.client.post("/api/batches", json={**DAMSONS, "fruit_key": "elderberry"})
+    answer = here.client.post("/api/batches", json=sent_plan("elderberry"))
     assert answer.status_code == 409
     body = answer.json()
     assert body["code"] == "product-untested"
@@ -165,7 +168,8 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
     tried = 0
     bodies = {
         "/finish": {}, "/more-time": {"minutes": 5, "reason": "because"},
-        "/notes": {"what": "refilled"}, "/seal": {"held": True}, "/ending": {"keep": "chill"},
+        "/notes": {"what": "refilled"}, "/acid": {"grams": 5},
+         "/seal": {"held": True}, "/ending": {"keep": "chill"},
         "/readings": {"quantity": "brix", "value": 12, "instrument": "refractometer"},
         "/correct": {"value": 3}, "/spoiled": {"said": ["jar_spoiled"]}, "{vessel_id}": vessel,
         "{station_id}": {"kind": "burner", "name": "Ring"},

@@ -14,6 +14,7 @@ from elderberry.core import jars, materials, method, process
 from elderberry.core.batch import readings
 from elderberry.core.flow import kinds
 from tests.api.conftest import Kitchen
+from tests.briefs import sent_plan
 
 Json = dict[str, Any]
 ODD: tuple[Any, ...] = (
@@ -21,6 +22,8 @@ ODD: tuple[Any, ...] = (
 )  # fmt: skip
 FRUITS = [k for k, f in materials.fruits().items() if f.brix and f.ph_risk == "low"]
 WORDS: dict[str, list[str]] = {
+    "material": [*FRUITS, "elderberry", "sugar_white", "lemon_fresh", "durian"],
+    "form": ["", "fresh", "frozen", "juice", "puree", "pomace", "melted"],
     "fruit_key": [*FRUITS, "elderberry", "melon", "durian"],
     "fruits": FRUITS,
     "jar_kinds": list(jars.kinds()),
@@ -28,7 +31,7 @@ WORDS: dict[str, list[str]] = {
     "method_key": ["", "", "steam_juiced", "weighted_gooseberry", "own_x"],
     "based_on": list(method.methods()),
     "amount": ["9.6", "18 quinces", "half a crate", "5 lb", "a few"],
-    "product": [*process.FILLABLE, "apple_juice", "tomato"],
+    "product": [*process.fillable(), "apple_juice", "tomato"],
     "instruments": list(readings.INSTRUMENTS),
     "instrument": list(readings.INSTRUMENTS),
     "said": ["peel_waxed", "wild_not_certain", "lid_used_before", "bulging"],
@@ -106,7 +109,7 @@ class Maker:
         if schema.get("format") == "date":
             return self.dice.choice(("2026-10-03", "1900-01-01", "9999-12-31"))
         if "pattern" in schema:
-            return self.dice.choice(("08:00", "23:59", "25:00"))
+            return self.dice.choice(("08:00", "23:59", "25:00", "fruit", "more"))
         return self.dice.choice(WORDS.get(name, ["x", "a few words"]))
 
 
@@ -124,9 +127,7 @@ def addresses(here: Kitchen) -> tuple[list[Address], Json]:
 
 def places(here: Kitchen) -> Iterator[dict[str, int]]:
     """Numbers that stand in addresses: a batch with each of its steps, or nothing."""
-    batch = here.client.post(
-        "/api/batches", json={"fruit_key": "damson", "fruit_kg": 4.0, "jar_kinds": ["pint"]}
-    ).json()
+    batch = here.client.post("/api/batches", json=sent_plan("damson", 4.0)).json()
     for step in batch["steps"]:
         yield {"batch_id": batch["id"], "step_id": step["id"]}
     yield {}

@@ -11,13 +11,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from elderberry.core import composition, jars, materials, process
-from elderberry.core.errors import CoreError, DoesNotConnect
+from elderberry.core.errors import CoreError, DoesNotConnect, Refusal
 from elderberry.core.estimates import measured
-from elderberry.core.flow import wiring
-from elderberry.core.flow.draft import Load
+from elderberry.core.flow import edits, wiring
+from elderberry.core.flow.inputs import Brief, grams
 from elderberry.core.flow.kinds import Number, kind
 from elderberry.core.kitchen import Canner, Juicer, Kitchen, Vessel
-from elderberry.core.method import Method, Plan, method, methods, plan
+from elderberry.core.method import Method, method, methods
+from elderberry.core.plan import Plan, plan
+from tests.briefs import load
 
 JARS = {"half_pint": 8, "pint": 20, "quart": 6, "swing_500": 4, "m700": 3}
 
@@ -38,14 +40,14 @@ def kitchens(draw: st.DrawFn) -> Kitchen:
 
 
 @st.composite
-def flows(draw: st.DrawFn) -> tuple[Method, Load]:
+def flows(draw: st.DrawFn) -> tuple[Method, Brief]:
     """Any method with any choices and figures, perhaps with another step put in, for any load."""
     chosen = method(draw(st.sampled_from(sorted(methods()))))
     steps = chosen.steps
     if draw(st.booleans()):
-        lot = draw(st.sampled_from(sorted(wiring.lot_kinds(steps, chosen.start))))
-        if may := wiring.may_follow(steps, lot, chosen.start):
-            steps = wiring.insert(steps, lot, draw(st.sampled_from(may)), chosen.start)
+        lot = draw(st.sampled_from(sorted(wiring.lot_kinds(steps, chosen.begins_with))))
+        if may := edits.may_follow(steps, lot, chosen.begins_with):
+            steps = edits.insert(steps, lot, draw(st.sampled_from(may)), chosen.begins_with)
     for step in steps:
         for option in kind(step.kind).options.values():
             if draw(st.booleans()):
@@ -54,9 +56,9 @@ def flows(draw: st.DrawFn) -> tuple[Method, Load]:
                     if isinstance(option, Number)
                     else draw(st.sampled_from([o.value for o in option.options]))
                 )
-                steps = wiring.choose(steps, step.key, {option.key: value}, chosen.start)
+                steps = edits.choose(steps, step.key, {option.key: value}, chosen.begins_with)
     fruits = chosen.fruits or tuple(k for k, f in materials.fruits().items() if chosen.suits(f))
-    load = Load(
+    brief = load(
         draw(st.sampled_from(fruits)),
         draw(st.floats(1, 40)),
         brix=draw(st.none() | st.floats(4, 30).map(lambda b: measured(b, 0.3))),
@@ -70,10 +72,10 @@ def flows(draw: st.DrawFn) -> tuple[Method, Load]:
             )
         ),
     )
-    return replace(chosen, steps=steps), load
+    return replace(chosen, steps=steps), brief
 
 
-def laid(flow: tuple[Method, Load], kitchen: Kitchen) -> Plan | None:
+def laid(flow: tuple[Method, Brief], kitchen: Kitchen) -> Plan | None:
     """The plan, or None where it is refused in words."""
     try:
         return plan(*flow, kitchen)
@@ -111,23 +113,25 @@ def check_figures(made: Plan) -> None:
 
 def check_jars(made: Plan, kitchen: Kitchen) -> None:
     """Nobody is sent to the shelf with a jar or a time that the tables do not give."""
-    packed = made.generous.jars
+    packed = made.main.generous.jars
     assert all(n <= kitchen.jar_stock[k] for k, n in packed.items())
-    if made.load.keep != "shelf" or not made.verdict.may_start or not packed:
+    if made.main.keep != "shelf" or not made.verdict.may_start or not packed:
         return
-    time = made.process_time
+    time = made.main.process_time
     assert time is not None
     sizes = [jars.kind(k).process_as_ml for k in packed]
     assert None not in sizes
     assert max(s for s in sizes if s) <= time.row.largest_jar_ml
     band = sum(time.altitude_ft > edge for edge in (1000, 3000, 6000))
     assert time.minutes >= (time.row.minutes[band] or math.inf)
-    assert materials.fruit(made.load.fruit_key).ph_risk != "never"
+    assert all(materials.fruit(i.material).ph_risk != "never" for i in made.brief.inputs if i.fruit)
 
 
 @settings(max_examples=250)
 @given(flow=flows(), kitchen=kitchens())
-def test_any_flow_is_refused_in_words_or_holds(flow: tuple[Method, Load], kitchen: Kitchen) -> None:
+def test_any_flow_is_refused_in_words_or_holds(
+    flow: tuple[Method, Brief], kitchen: Kitchen
+) -> None:
     made = laid(flow, kitchen)
     if made is not None:
         check_balance(made)
@@ -137,13 +141,16 @@ def test_any_flow_is_refused_in_words_or_holds(flow: tuple[Method, Load], kitche
 
 @settings(max_examples=60)
 @given(flow=flows(), more=st.floats(1.05, 3))
-def test_more_fruit_never_gives_less_juice(flow: tuple[Method, Load], more: float) -> None:
+def test_more_fruit_never_gives_less_juice(flow: tuple[Method, Brief], more: float) -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock=JARS)
-    chosen, load = flow
-    one = laid((chosen, replace(load, ingredients_g={})), kitchen)
-    other = laid((chosen, replace(load, fruit_kg=more * load.fruit_kg, ingredients_g={})), kitchen)
+    chosen, brief = flow
+    came_in = brief.inputs[0]
+    assert came_in.amount.grams is not None
+    heavier = replace(came_in, amount=grams(more * came_in.amount.grams.typ))
+    one = laid((chosen, replace(brief, inputs=(came_in,))), kitchen)
+    other = laid((chosen, replace(brief, inputs=(heavier,))), kitchen)
     if one and other:
-        assert other.juice_l.typ >= one.juice_l.typ * 0.999
+        assert other.main.litres.typ >= one.main.litres.typ * 0.999
 
 
 @pytest.mark.parametrize("product", sorted({r.product for r in process.process_rows()}))
@@ -158,8 +165,10 @@ def test_higher_up_and_in_larger_jars_a_time_never_gets_shorter(
     product: str, metres: float, higher: float, jar: float, fruit: str, ph: float | None
 ) -> None:
     def minutes(size: float, altitude: float) -> float:
-        found = process.look_up(product, size, altitude, fruit, measured_ph=ph).time
-        return found.minutes if found else math.inf
+        try:
+            return process.process_minutes(product, size, altitude, fruit, measured_ph=ph).minutes
+        except Refusal:
+            return math.inf
 
     here = minutes(jar, metres)
     assert here <= minutes(jar, min(3048, metres + higher))
@@ -168,12 +177,12 @@ def test_higher_up_and_in_larger_jars_a_time_never_gets_shorter(
 
 def test_an_edit_that_is_offered_can_be_made() -> None:
     for chosen in methods().values():
-        for lot in wiring.lot_kinds(chosen.steps, chosen.start):
-            for key in wiring.may_follow(chosen.steps, lot, chosen.start):
-                edited = wiring.insert(chosen.steps, lot, key, chosen.start)
+        for lot in wiring.lot_kinds(chosen.steps, chosen.begins_with):
+            for key in edits.may_follow(chosen.steps, lot, chosen.begins_with):
+                edited = edits.insert(chosen.steps, lot, key, chosen.begins_with)
                 added = next(s for s in edited if s.key not in {t.key for t in chosen.steps})
                 try:
-                    back = wiring.remove(edited, added.key, chosen.start)
+                    back = edits.remove(edited, added.key, chosen.begins_with)
                 except DoesNotConnect:
                     continue
                 assert [s.kind for s in back] == [s.kind for s in chosen.steps]

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elderberry.core import heat, jars, juicing, process, yields
+from elderberry.core import heat, jars, juicing, yields
 from elderberry.core.errors import OutOfRange, Unknown
 from elderberry.core.estimates import Estimate
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
@@ -50,6 +50,12 @@ def test_packing_is_as_good_as_trying_everything(
     stock = dict(zip(SIZES, counts, strict=True))
     packed = jars.pack(volume, stock, 946, capacity)
     loads, jar_count, left = by_trying_all(volume, stock, capacity)
+    held = sum(jars.kind(k).nominal_ml * n for k, n in packed.jars.items())
+    if held > volume:  # the last jar is a few millimetres short, and counts as full
+        short = next(k for k in packed.jars if 0 < held - volume < jars.kind(k).nominal_ml)
+        assert jars.short_mm(jars.kind(short), jars.kind(short).nominal_ml - held + volume) < 6.4
+        assert packed.count == jar_count + 1
+        return
     assert (packed.loads, packed.count) == (loads, jar_count)
     assert packed.leftover_ml + packed.unplaced_ml == pytest.approx(left, abs=1)
 
@@ -61,7 +67,28 @@ def test_a_cupboard_with_every_kind_of_jar_is_packed_at_once(volume: float) -> N
     packed = jars.pack(volume, stock, 946, 7)
     assert time.perf_counter() - began < 1.0
     filled = sum(jars.kind(k).nominal_ml * n for k, n in packed.jars.items())
-    assert filled + packed.leftover_ml + packed.unplaced_ml == pytest.approx(volume, abs=1)
+    held = filled + packed.leftover_ml + packed.unplaced_ml
+    assert volume - 1 <= held <= volume + MOST_SHORT_ML
+
+
+MOST_SHORT_ML = 72.0
+"""What is missing from the widest jar that is six millimetres short, and counts as full [mL]."""
+
+
+@pytest.mark.parametrize(("volume", "full", "left"), [(472, 1, 0), (440, 0, 440), (946 - 20, 2, 0)])
+def test_a_jar_a_few_millimetres_short_is_full(volume: float, full: int, left: float) -> None:
+    packed = jars.pack(volume, {"pint": 4}, 946, 7)
+    assert (packed.count, packed.leftover_ml) == (full, left)
+
+
+def test_glass_in_the_freezer_is_packed_to_its_room() -> None:
+    shelf, frozen = jars.pack(1900, {"pint": 9}, 946, 7), jars.pack_frozen(1900, {"pint": 9}, 8, 7)
+    assert shelf.count == 4
+    assert frozen.count == 4
+    assert frozen.leftover_ml > 100
+    assert jars.pack_frozen(900, {"m330": 9}, 8, 7).unplaced_ml == 900
+    straight, shouldered = (jars.kind(k) for k in ("pint", "quart"))
+    assert jars.frozen_headspace_mm(straight) < jars.frozen_headspace_mm(shouldered)
 
 
 def test_the_part_filled_jar_is_the_smallest_that_takes_the_rest() -> None:
@@ -202,12 +229,3 @@ def test_what_cannot_be_juice_is_set_aside_and_shown() -> None:
     forecast = yields.predict(PRIOR, seen)
     assert forecast.used == 1
     assert [o.yield_l_per_kg for o in forecast.outliers] == [0.05, 1.9]
-
-
-def test_every_juice_has_its_product() -> None:
-    products = {process.juice_product(k) for k in ("apple", "grape_table", "elderberry", "quince")}
-    assert products == {"apple_juice", "grape_juice", "elderberry", "berry_or_fruit_juice"}
-    assert process.largest_jar_ml("apple_juice", "apple") == 1893
-    assert process.largest_jar_ml("elderberry", "elderberry") == 0
-    assert process.ph_limit("fruit_syrup", "damson") == 4.0
-    assert process.ph_limit("apple_juice", "pear") is None

@@ -7,10 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elderberry.core import sugar, waiting
-from elderberry.core.batch.follow import Made, follow, now
 from elderberry.core.errors import CannotTell, OutOfRange, Unknown
-from elderberry.core.estimates import Estimate, Evidence
+from elderberry.core.estimates import Evidence
+from elderberry.core.flow.seen import Seen, StepSeen
+from elderberry.core.kitchen import Canner, Juicer, Kitchen
+from elderberry.core.method import method
+from elderberry.core.plan import Plan, plan
 from elderberry.core.reconcile import Measurement, Reconciled, reconcile
+from tests.briefs import load
 
 
 def steamed(litres: float = 2.45, brix: float = 13.4, pomace_kg: float = 3.2) -> Reconciled:
@@ -108,27 +112,41 @@ def test_a_balance_has_two_sides_and_possible_figures() -> None:
         Measurement("juice", "out", "brix", 120)
 
 
-EXPECTED = {
-    1: Estimate(4000, 4000, 4000), 2: Estimate(1700, 2000, 2300), 3: Estimate(1700, 2000, 2300),
-    4: Estimate(1600, 1900, 2200),
-}  # fmt: skip
-FLOW = [Made([1], [2, 3]), Made([2], [4])]
+def laid(**seen: Seen) -> Plan:
+    kitchen = Kitchen(585, Juicer(10, 4, 1.8), Canner(7), 2.0, jar_stock={"pint": 60})
+    return plan(method("simmered_redcurrant"), load("redcurrant", 4), kitchen, seen=seen)
 
 
 def test_a_jug_that_was_read_moves_every_lot_after_it() -> None:
-    known = follow(FLOW, EXPECTED, {2: 0.9})
-    assert known[4].multiple == pytest.approx(0.9)
-    assert known[4].evidence is Evidence.MEASURED
-    assert known[3].multiple == 1.0
-    assert now(EXPECTED[4], known[4], 0.03).typ == pytest.approx(1710)
-    assert now(EXPECTED[3], known[3], 0.03) == EXPECTED[3]
+    before = laid()
+    juice = before.lots["juice"].volume_ml.typ
+    after = laid(juice=Seen(volume_ml=0.9 * juice))
+    assert after.lots["hot"].volume_ml.typ == pytest.approx(0.9 * juice, rel=1e-3)
+    assert after.lots["hot"].figures.evidence is Evidence.MEASURED
+    spread = after.lots["hot"].volume_ml
+    assert spread.hi / spread.typ == pytest.approx(1.03, abs=0.004)
+    assert after.lots["pulp"].mass_g == before.lots["pulp"].mass_g
+
+
+def test_sweetness_that_was_read_moves_everything_after_it() -> None:
+    after = laid(juice=Seen(brix=12.0, meter=(3.05,)))
+    hot = after.lots["hot"]
+    assert hot.brix is not None
+    assert hot.ph is not None
+    assert hot.brix.typ == pytest.approx(12.0, abs=0.01)
+    assert hot.ph.typ == pytest.approx(3.05, abs=0.02)
+    assert hot.acidity.meter == 3.05
 
 
 def test_water_beyond_the_plan_ends_in_the_juice() -> None:
-    known = follow([Made([1], [2, 3], added_g=500), FLOW[1]], EXPECTED, {})
-    assert known[2].multiple == pytest.approx(1.25)
-    assert known[3].multiple == pytest.approx(1.0)
-    assert known[4].multiple == pytest.approx(1.25)
+    kitchen = Kitchen(585, Juicer(10, 4, 1.8), Canner(7), 2.0, jar_stock={"pint": 60})
+    brief, chosen = load("rosehip", 2), method("rosehip_steep")
+    before = plan(chosen, brief, kitchen)
+    planned = before.lots["water_steep"].volume_ml.typ
+    done = {"steep": StepSeen(water_l=planned / 1000 + 0.5)}
+    after = plan(chosen, brief, kitchen, done=done)
+    more = after.lots["juice"].volume_ml.typ - before.lots["juice"].volume_ml.typ
+    assert more == pytest.approx(500, abs=25)
 
 
 @pytest.mark.parametrize(

@@ -11,11 +11,12 @@ from elderberry.core import materials, tables
 from elderberry.core.errors import CoreError, OutOfRange
 from elderberry.core.estimates import measured
 from elderberry.core.findings import Level
-from elderberry.core.flow.draft import Load
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
-from elderberry.core.method import method, plan
+from elderberry.core.method import method
+from elderberry.core.plan import plan
 from elderberry.core.process import OwnProcess, look_up
 from elderberry.core.rules import Facts, Rule, rules, standing
+from tests.briefs import a_kitchen, filled, load
 
 STANDING = [r for r in rules().values() if r.kind == "standing"]
 LEVELS = {
@@ -25,14 +26,17 @@ LEVELS = {
         steam-canner-too-long no-jar-in-stock raw-not-boiled fill-too-cold boil-not-held
         jars-not-sterilised jar-part-filled seal-too-early failed-seal-too-late
         juice-not-strained never-heated ingredient-keeps-off-shelf fat-over-a-trace too-much-ginger
-        fresh-citrus-makes-it-safe
+        fresh-citrus-makes-it-safe fresh-left-in pectin-not-set too-little-fruit too-much-water
+        ph-cannot-be-told glass-never-frozen cooled-since-heating stood-before-canner
+        stood-warm-too-long steep-too-long-warm
         weak-vinegar warm-garlic-or-herb-oil wild-not-identified jar-spoiled lid-used-before
     """,
     Level.CAUTION: """
         vessel-too-small fridge-full ph-and-acidity-disagree steam-burns hose-clamp
         kettle-above-jug pan-near-dry
         hot-juice thermal-shock
-        oven-warmed-jars water-over-lids draught-on-jars rings-off ice-needs-room closure-untested
+        stands-warm oven-warmed-jars water-over-lids steam-canner-water draught-on-jars rings-off
+        ice-needs-room closure-untested
         elder-raw rhubarb-leaves stones-whole headspace-off sugar-cut sweetener-swap
         honey-and-infants spirit-near-flame hot-sugar-bursts rinsing-is-not-sterilising
         lid-on-steaming-syrup freeze-dried-left-open low-acid-steep-warm
@@ -42,16 +46,15 @@ LEVELS = {
 }
 IN_COOK = """
     ph-reading-needed raw-not-boiled fill-too-cold boil-not-held jars-not-sterilised
-    jar-part-filled seal-too-early failed-seal-too-late
+    jar-part-filled seal-too-early failed-seal-too-late cooled-since-heating stood-before-canner
 """
 
 
 def an_ingredient(rule: Rule) -> dict[str, float]:
     """Enough of an ingredient that the rule speaks of."""
     for key, item in materials.ingredients().items():
-        by_shelf = rule.ingredient_shelf and item.shelf == rule.ingredient_shelf
-        if key in rule.ingredients or item.kind in rule.ingredient_kinds or by_shelf:
-            return {key: rule.over_g_per_l + 0.5}
+        if key in rule.ingredients or item.kind in rule.ingredient_kinds:
+            return {key: 0.5}
     return {}
 
 
@@ -64,6 +67,7 @@ def facts_for(rule: Rule) -> Facts:
         keep=rule.keep[0] if rule.keep else "",
         ingredients=an_ingredient(rule),
         said=frozenset(rule.said[:1]),
+        heater=frozenset(rule.heater[:1]),
     )
 
 
@@ -74,6 +78,7 @@ def neighbours(rule: Rule) -> list[Facts]:
         "operations": frozenset(),
         "fruits": frozenset(),
         "closures": frozenset(),
+        "heater": frozenset(),
     }
     for name, value in {
         **empty,
@@ -84,8 +89,6 @@ def neighbours(rule: Rule) -> list[Facts]:
         named = getattr(rule, name, ()) or (name == "ingredients" and facts.ingredients)
         if named:
             found.append(replace(facts, **{name: value}))  # type: ignore[arg-type]
-    if rule.over_g_per_l:
-        found.append(replace(facts, ingredients={rule.ingredients[0]: rule.over_g_per_l}))
     return found
 
 
@@ -110,7 +113,8 @@ def test_every_stop_says_what_to_do_instead() -> None:
         if rule.level is Level.STOP:
             assert rule.remedy
             assert rule.change in {
-                "", "keep=chill", "keep=freeze", "jars=smaller", "jars=tested", "heater=bath",
+                "", "keep=chill", "keep=freeze", "again=heat", "jars=smaller", "jars=tested",
+                "heater=bath",
             }  # fmt: skip
 
 
@@ -118,13 +122,13 @@ def test_a_plan_is_judged_by_what_goes_into_it_and_what_was_said() -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 48, "m500": 9})
 
     def stops(**more: object) -> set[str]:
-        load = Load("damson", 6, jar_kinds=("pint",), **more)  # type: ignore[arg-type]
-        return {f.id for f in plan(method("steam_juiced"), load, kitchen).verdict.stops}
+        brief = load("damson", 6, jar_kinds=("pint",), **more)  # type: ignore[arg-type]
+        return {f.id for f in plan(method("steam_juiced"), brief, kitchen).verdict.stops}
 
     assert stops() == set()
     assert stops(ingredients_g={"cocoa": 30.0}) == {"ingredient-keeps-off-shelf"}
     assert stops(ingredients_g={"cocoa": 30.0}, keep="chill") == set()
-    assert stops(ingredients_g={"butter": 2.0}) == set()
+    assert stops(ingredients_g={"butter": 6.0}) == set()
     assert stops(ingredients_g={"butter": 20.0}) == {"fat-over-a-trace"}
     assert stops(said=frozenset({"wild_not_certain"})) == {"wild-not-identified"}
 
@@ -132,8 +136,8 @@ def test_a_plan_is_judged_by_what_goes_into_it_and_what_was_said() -> None:
 @pytest.mark.parametrize(("ph", "said"), [(None, False), (3.0, False), (1.8, True), (4.3, True)])
 def test_a_ph_that_no_such_juice_has_is_doubted(ph: float | None, said: bool) -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 48})
-    load = Load("damson", 6, ph=None if ph is None else measured(ph, 0.1), keep="chill")
-    found = {f.id: f for f in plan(method("steam_juiced"), load, kitchen).verdict.findings}
+    brief = load("damson", 6, ph=None if ph is None else measured(ph, 0.1), keep="chill")
+    found = {f.id: f for f in plan(method("steam_juiced"), brief, kitchen).verdict.findings}
     assert ("ph-and-acidity-disagree" in found) == said
     if said:
         assert f"{ph:.2f}" in found["ph-and-acidity-disagree"].message
@@ -160,7 +164,8 @@ OWN = OwnProcess("vinegar_syrup", 473, MINUTES, 3.8, "Food authority leaflet 12"
 def test_an_own_process_fills_a_gap_and_keeps_every_other_stop(
     altitude: float | None, ph: float | None, jar: float, stop: str | None, minutes: int | None
 ) -> None:
-    found = look_up("vinegar_syrup", jar, altitude, "damson", "bath", ph, own=OWN)
+    shrub = filled(("damson", 600.0), ("vinegar_cider", 300.0), ("sugar_white", 200.0), meter=ph)
+    found = look_up(shrub, jar, a_kitchen(altitude), {OWN.product: OWN})
     assert [f.id for f in found.stops] == ([stop] if stop else [])
     assert (found.time.minutes if found.time else None) == minutes
     if found.time:
@@ -168,36 +173,48 @@ def test_an_own_process_fills_a_gap_and_keeps_every_other_stop(
 
 
 @pytest.mark.parametrize(
-    "product", ["elderberry", "cocoa_syrup", "stretched_citrus", "raw_pressed_juice"]
+    ("product", "parts"),
+    [
+        ("elderberry", (("elderberry", 900.0),)),
+        ("cocoa_syrup", (("sugar_white", 500.0), ("water", 300.0), ("cocoa", 60.0))),
+        ("plain_sugar_syrup", (("sugar_white", 500.0), ("water", 500.0))),
+    ],
 )
-def test_an_own_process_never_lifts_a_product_that_must_not_be_processed(product: str) -> None:
+def test_an_own_process_never_lifts_a_product_that_must_not_be_processed(
+    product: str, parts: tuple[tuple[str, float], ...]
+) -> None:
     entered = replace(OWN, product=product)
-    stops = look_up(product, 473, 200, "damson", "bath", 3.0, own=entered).stops
-    assert [f.id for f in stops] == ["product-untested"]
+    found = look_up(
+        filled(*parts, boiled_min=20, meter=3.0), 473, a_kitchen(200), {product: entered}
+    )
+    assert found.time is None
+    assert {"product-untested", "fruit-never"} & {f.id for f in found.stops}
 
 
 def test_an_own_process_never_undercuts_a_table_nor_lifts_a_fruit() -> None:
     quick = replace(OWN, product="berry_or_fruit_juice", minutes={3000: 5})
-    found = look_up("berry_or_fruit_juice", 473, 585, "damson", "bath", 3.0, own=quick)
+    juice = filled(("damson", 900.0), meter=3.0)
+    found = look_up(juice, 473, a_kitchen(585), {quick.product: quick})
     assert found.time is not None
     assert found.time.minutes == 15
-    figs = look_up("vinegar_syrup", 473, 200, "fig", "bath", 3.0, own=OWN)
-    assert [f.id for f in figs.stops] == ["fruit-never"]
+    figs = filled(("fig", 600.0), ("vinegar_cider", 300.0), meter=3.0)
+    stops = look_up(figs, 473, a_kitchen(200), {OWN.product: OWN}).stops
+    assert "fruit-never" in {f.id for f in stops}
 
 
 @pytest.mark.parametrize(("minutes", "stop"), [(45, []), (46, ["steam-canner-too-long"])])
 def test_a_steam_canner_runs_no_longer_than_its_water(minutes: int, stop: list[str]) -> None:
-    long = replace(OWN, minutes={3000: minutes})
-    found = look_up("vinegar_syrup", 473, 585, "damson", "steam", 3.4, own=long)
+    own = {OWN.product: replace(OWN, minutes={3000: minutes})}
+    shrub = filled(("damson", 600.0), ("vinegar_cider", 300.0), meter=3.4)
+    found = look_up(shrub, 473, a_kitchen(585), own, heater="steam")
     assert [f.id for f in found.stops] == stop
-    bath = look_up("vinegar_syrup", 473, 585, "damson", "bath", 3.4, own=long)
-    assert bath.stops == ()
+    assert look_up(shrub, 473, a_kitchen(585), own).stops == ()
 
 
 @pytest.mark.parametrize(("pints", "stop"), [(0, {"no-jar-in-stock"}), (9, set())])
 def test_a_shelf_without_tested_jars_stops(pints: int, stop: set[str]) -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": pints})
-    made = plan(method("steam_juiced"), Load("damson", 3), kitchen)
+    made = plan(method("steam_juiced"), load("damson", 3), kitchen)
     assert {f.id for f in made.verdict.stops} == stop
 
 

@@ -19,9 +19,11 @@ from elderberry.core.estimates import (
     normal_scores,
     weakest,
 )
-from elderberry.core.flow.draft import Figures, Load
+from elderberry.core.flow.lots import Figures
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
-from elderberry.core.method import Plan, method, plan
+from elderberry.core.method import method
+from elderberry.core.plan import Plan, plan
+from tests.briefs import load
 
 BATCHES = 4000
 Z = 1.2815515655
@@ -64,14 +66,14 @@ def simulated(fruit_key: str, kg: float, made: Plan, kitchen: Kitchen) -> Compos
 @pytest.mark.parametrize("fruit", ["damson", "apple", "quince", "blackcurrant"])
 def test_eighty_per_cent_ranges_cover_about_eighty_per_cent(fruit: str) -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 99})
-    made = plan(method("steam_juiced"), Load(fruit, 12), kitchen)
+    made = plan(method("steam_juiced"), load(fruit, 12), kitchen)
     happened = simulated(fruit, 12, made, kitchen)
     hot = made.lots["hot"]
     assert hot.brix
     assert hot.ph
     meter = acid.ph(happened) + 0.2 / Z * np.random.default_rng(7).standard_normal(BATCHES)
     for said, seen in (
-        (made.juice_l, happened.volume_ml / 1000),
+        (made.main.litres, happened.volume_ml / 1000),
         (hot.brix, happened.brix),
         (hot.ph, meter),
     ):
@@ -82,16 +84,16 @@ def test_eighty_per_cent_ranges_cover_about_eighty_per_cent(fruit: str) -> None:
 
 def test_jars_to_have_ready_are_enough_nine_times_in_ten() -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 99})
-    made = plan(method("steam_juiced"), Load("damson", 20), kitchen)
+    made = plan(method("steam_juiced"), load("damson", 20), kitchen)
     happened = simulated("damson", 20, made, kitchen)
-    ready_ml = (made.generous.count + 1) * 473 * 0.967
+    ready_ml = (made.main.generous.count + 1) * 473 * 0.967
     assert np.mean(happened.volume_ml <= ready_ml) >= 0.88
 
 
 def test_the_same_inputs_give_the_same_range() -> None:
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 99})
-    first, second = (plan(method("steam_juiced"), Load("quince", 9), kitchen) for _ in "ab")
-    assert first.juice_l == second.juice_l
+    first, second = (plan(method("steam_juiced"), load("quince", 9), kitchen) for _ in "ab")
+    assert first.main.litres == second.main.litres
     assert first.lots["hot"].ph == second.lots["hot"].ph
 
 

@@ -10,9 +10,11 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.demo import household as demo
-from elderberry.services import intake, plans, shelf, today
-from elderberry.services.folder import folder_of
-from elderberry.services.plans import PlanRequest
+from elderberry.services.cooking.folder import folder_of
+from elderberry.services.day import today
+from elderberry.services.planning import intake, plans
+from elderberry.services.planning.asked import of_fruit
+from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
 from elderberry.store import Batch, Kitchen, Person, queries
 from tests.conftest import CHEAP
@@ -32,7 +34,7 @@ def test_it_shows_a_kitchen_in_the_middle_of_its_work(orm: Orm, now: datetime) -
     assert len(queries.all_of(orm, who.household_id, Person)) == 3
     assert queries.all_of(orm, who.household_id, Kitchen)[0].altitude_m == 585
     folders = [folder_of(orm, who, b.id) for b in queries.all_of(orm, who.household_id, Batch)]
-    assert [f.finished for f in folders] == [True] * 11 + [False, False]
+    assert [f.standing.finished for f in folders] == [True] * 11 + [False, False]
     steaming_now = folders[-1]
     running = [o.key for o in steaming_now.operations if steaming_now.phase(o) is Phase.RUNNING]
     assert running == ["steam_juice-2"]
@@ -47,7 +49,7 @@ def test_nobody_fills_jars_or_looks_at_seals_at_night(orm: Orm, now: datetime) -
     demo.load(orm, CHEAP, now)
     who, zone = oda(orm), ZoneInfo(demo.TIME_ZONE)
     over = [b for b in queries.all_of(orm, who.household_id, Batch)
-            if folder_of(orm, who, b.id).finished]  # fmt: skip
+            if folder_of(orm, who, b.id).standing.finished]  # fmt: skip
     events = [e for b in over for e in folder_of(orm, who, b.id).events]
     hours = [e.at.astimezone(zone).hour for e in events if e.kind in {"filled", "seal_held"}]
     assert len(hours) > 100
@@ -83,7 +85,7 @@ def test_jars_that_are_alike_are_to_be_used_together(orm: Orm) -> None:
     demo.load(orm, CHEAP, now)
     items = [i for i in today.view(orm, oda(orm), now).items if i.kind == "use"]
     hips = next(i for i in items if "rosehip" in i.text)
-    assert hips.text == "Use 3 jars of rosehip juice, refrigerator"
+    assert hips.text == "Use 3 jars of rosehip drink, refrigerator"
     assert hips.detail.count("-26-") == 3
     assert hips.jar_id is not None
     assert [i.at for i in items] == sorted(i.at for i in items if i.at)
@@ -97,11 +99,11 @@ def test_its_yields_have_a_history_and_an_outlier(orm: Orm) -> None:
         ("redcurrant", "simmered_redcurrant", 2, 1),
         ("damson", "steam_juiced", 3, 0),
     ):
-        shown = plans.show(orm, who, PlanRequest(fruit, 4, method_key=way)).fruit_yield
+        shown = plans.show(orm, who, of_fruit(fruit, 4, method_key=way)).fruit_yield
         assert shown is not None
         assert shown.batches == used, fruit
         assert sum(d.aside for d in shown.dots) == aside
-    rosehips = plans.show(orm, who, PlanRequest("rosehip", 2)).fruit_yield
+    rosehips = plans.show(orm, who, of_fruit("rosehip", 2)).fruit_yield
     assert rosehips is not None
     assert rosehips.batches == 0  # nobody measured the water
 

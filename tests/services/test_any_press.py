@@ -10,11 +10,15 @@ import pytest
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars
-from elderberry.core.batch.lifecycle import BOILED, Phase, Seal
+from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import CoreError
-from elderberry.services import batch_view, endings, kitchens, shelf, steps, today
+from elderberry.core.flow.kinds import kind as kind_of
+from elderberry.services.cooking import batch_view, endings, steps
+from elderberry.services.cooking.folder import Folder, folder_of
+from elderberry.services.day import today
 from elderberry.services.errors import ServiceError
-from elderberry.services.folder import Folder, folder_of
+from elderberry.services.household import kitchens
+from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, JarStock, Operation, queries
 from tests.factories import NOON, Work, household, reading, request
@@ -118,7 +122,7 @@ class Hands:
     def _fill(self) -> steps.Finish:
         kind = self.dice.choice(("pint", "pint", "half_pint", "quart"))
         size = jars.kind(kind).nominal_ml
-        most = int(self.work.folder.hot_ml / size)
+        most = int(self.work.folder.standing.hot_ml() / size)
         count = max(0, most - self.dice.choice((0, 0, 1, 20)))
         part = self.dice.choice((0.0, 120.0))
         return steps.Finish(
@@ -130,8 +134,8 @@ class Hands:
 def check_jars(folder: Folder) -> None:
     """No jar is sealed for the shelf without its whole tested process, and none holds too much."""
     filled = sum(jar.fill_ml for jar in folder.jars)
-    juice, _ = folder.juice_ml()
-    assert filled <= juice.hi / folder.method.fill_ratio * 1.3 + 1
+    juice, _ = folder.standing.juice_ml()
+    assert filled <= juice.hi / folder.standing.hot_ratio() * 1.3 + 1
     for jar in folder.jars:
         assert jar.fill_ml <= jars.kind(jar.jar_kind).brim_ml
         if jar.seal == Seal.SEALED:
@@ -142,8 +146,8 @@ def check_jars(folder: Folder) -> None:
 def check_steps(folder: Folder) -> None:
     """What counts from a boil was boiled for its whole time before it was over."""
     for operation in folder.operations:
-        state = folder.states[operation.id]
-        if state.phase is Phase.DONE and operation.kind in BOILED:
+        state = folder.standing.states[operation.id]
+        if state.phase is Phase.DONE and kind_of(operation.kind).boil == "holds":
             assert state.clock_from is not None
             assert state.finished_at is not None
             boiled = (state.finished_at - state.clock_from).total_seconds() / 60

@@ -5,13 +5,10 @@ from __future__ import annotations
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services import (
-    batch_view,
-    furnishing,
-    kitchens,
-    plans,
-)
+from elderberry.services.cooking import batch_view
 from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
+from elderberry.services.household import furnishing, kitchens
+from elderberry.services.planning import plans
 from elderberry.services.who import Who
 from elderberry.store import Jar, Station, queries
 from tests.factories import Work, household, request

@@ -8,10 +8,11 @@ import pytest
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.process import look_up
-from elderberry.services import kitchens, own_processes, people
 from elderberry.services.errors import Conflict, FieldError, NotFound, SignInFailed, TooManyTries
+from elderberry.services.household import kitchens, own_processes, people
 from elderberry.services.who import Who
 from elderberry.store import Person, Place, Session, Station, queries
+from tests.briefs import a_kitchen, filled
 from tests.conftest import CHEAP
 from tests.factories import NOON, household
 
@@ -105,9 +106,10 @@ def test_an_own_process_reaches_the_core_and_stays_at_home(orm: Orm) -> None:
     for minutes in (15, 20):
         new = own_processes.NewOwnProcess("vinegar_syrup", 473, minutes, 600, 3.6, "Leaflet 12")
         own_processes.enter(orm, who, new, NOON)
-    entered = own_processes.of_product(orm, who, "vinegar_syrup")
-    assert own_processes.of_product(orm, others, "vinegar_syrup") is None
-    found = look_up("vinegar_syrup", 473, 585, "damson", "bath", 3.4, own=entered)
+    entered = own_processes.every(orm, who)
+    assert own_processes.every(orm, others) == {}
+    shrub = filled(("damson", 600.0), ("vinegar_cider", 300.0), meter=3.4)
+    found = look_up(shrub, 473, a_kitchen(585), entered)
     assert found.time is not None
     assert found.time.minutes == 20
     assert found.time.source == "Leaflet 12, entered by this household on 2026-10-03"

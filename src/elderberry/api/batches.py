@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.api.deps import Now, Person, RetryKey, Transaction
 from elderberry.api.schemas import (
+    AcidAdded,
     Correction,
     Ending,
     MoreTime,
@@ -21,8 +22,9 @@ from elderberry.api.schemas import (
     SealSeen,
     StepFinish,
 )
-from elderberry.services import batch_view, batches, endings, steps
-from elderberry.services.views import BatchLine, BatchView
+from elderberry.services.cooking import batch_view, batches, endings, steps
+from elderberry.services.cooking.folder import find
+from elderberry.services.shown import BatchLine, BatchView
 from elderberry.services.who import Who
 
 router = APIRouter(prefix="/api/batches", tags=["batches"])
@@ -45,7 +47,7 @@ def start_batch(
 @router.get("/{batch_id}")
 def batch(batch_id: int, orm: Transaction, who: Person) -> BatchView:
     """A batch as Cook shows it."""
-    return batch_view.view(orm, who, batches.find(orm, who, batch_id))
+    return batch_view.view(orm, who, find(orm, who, batch_id))
 
 
 @router.post("/{batch_id}/ending")
@@ -115,6 +117,24 @@ def boil_reached(step: Step) -> BatchView:
 def boil_lost(step: Step) -> BatchView:
     """The boil was lost: the time so far does not count."""
     return step.make(lambda made: steps.boil(made, reached=False))
+
+
+@router.post(f"{STEP}/again")
+def again(step: Step) -> BatchView:
+    """Heat once more what has cooled since; it is not in its jars yet."""
+    return step.make(steps.repeat)
+
+
+@router.post(f"{STEP}/put-cold")
+def put_cold(step: Step) -> BatchView:
+    """What the step gave goes into the refrigerator now."""
+    return step.make(steps.put_cold)
+
+
+@router.post(f"{STEP}/acid")
+def acid(sent: AcidAdded, step: Step) -> BatchView:
+    """Citric acid stirred in beyond the plan, as a reading over the limit asks for."""
+    return step.make(lambda made: steps.acid(made, sent.grams))
 
 
 @router.post(f"{STEP}/notes")

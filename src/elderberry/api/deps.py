@@ -10,7 +10,7 @@ from fastapi import Cookie, Depends, Header, HTTPException, Request
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.api.settings import Settings
-from elderberry.services import people
+from elderberry.services.household import people
 from elderberry.services.who import Who
 
 COOKIE = "elderberry_session"

@@ -6,10 +6,10 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.schemas import FlowEdit, MethodCreate
-from elderberry.services import flows, own_methods
-from elderberry.services.flows import FlowView
-from elderberry.services.own_methods import Kept
-from elderberry.services.plan_view import MethodView
+from elderberry.services.planning import flows, own_methods
+from elderberry.services.planning.flows import FlowView
+from elderberry.services.planning.own_methods import Kept
+from elderberry.services.planning.plan_view import MethodView
 
 router = APIRouter(prefix="/api", tags=["methods"])
 

@@ -15,8 +15,8 @@ from elderberry.api.schemas import (
     StationPut,
     VesselPut,
 )
-from elderberry.services import furnishing, kitchens
-from elderberry.services.kitchens import Effect, KitchenView
+from elderberry.services.household import furnishing, kitchens
+from elderberry.services.household.kitchens import Effect, KitchenView
 
 router = APIRouter(prefix="/api/kitchen", tags=["kitchen"])
 

@@ -6,8 +6,8 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.schemas import LotCreate
-from elderberry.services import intake
-from elderberry.services.intake import IntakeView
+from elderberry.services.planning import intake
+from elderberry.services.planning.intake import IntakeView
 
 router = APIRouter(prefix="/api/lots", tags=["lots"])
 

@@ -6,12 +6,14 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.schemas import CostsAsk, OwnProcessCreate, PlanCreate
-from elderberry.services import kitchens, own_processes, plans, safety_page, today
-from elderberry.services.kitchens import KitchenView
-from elderberry.services.plan_view import PlanView
-from elderberry.services.plans import Difference
-from elderberry.services.safety_page import SafetyView
-from elderberry.services.views import HobSlot, TodayView
+from elderberry.services.day import today
+from elderberry.services.household import kitchens, own_processes, safety_page
+from elderberry.services.household.kitchens import KitchenView
+from elderberry.services.household.safety_page import SafetyView
+from elderberry.services.planning import plans
+from elderberry.services.planning.plan_view import PlanView
+from elderberry.services.planning.plans import Difference
+from elderberry.services.shown import HobSlot, TodayView
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
 

@@ -38,18 +38,21 @@ STATUS: Mapping[type[Exception], int] = {
     core.DoesNotFit: 422,
     core.DoesNotConnect: 422,
     core.Unreachable: 422,
+    core.CoreError: 422,
 }
 FIELD_OF_QUANTITY = {
-    "fruit": "/fruit_kg",
+    "fruit": "/inputs/0/grams",
     "Brix of a juice": "/brix",
     "pH of a juice": "/ph",
     "loads": "/loads",
     "altitude": "/altitude_m",
 }
 FIELD_OF_KIND = {
-    "fruit": "/fruit_key",
-    "kind of jar": "/jar_kinds",
-    "ending": "/keep",
+    "fruit": "/inputs/0/material",
+    "material": "/inputs/0/material",
+    "form": "/inputs/0/form",
+    "kind of jar": "/ends/0/jar_kinds",
+    "ending": "/ends/0/keep",
     "method": "/method_key",
 }
 
@@ -100,7 +103,7 @@ def _pointer(error: Exception) -> str:
         return FIELD_OF_KIND.get(error.kind, "")
     if isinstance(error, core.DoesNotFit):
         return "/loads"
-    return "/fruit_key" if isinstance(error, core.CannotTell) else ""
+    return "/inputs/0/material" if isinstance(error, core.CannotTell) else ""
 
 
 def _code(error: Exception) -> str:
@@ -132,9 +135,9 @@ def _plainly(error: Mapping[str, Any]) -> str:
     limits = error.get("ctx", {})
     words = {
         "missing": "This is needed.",
-        "greater_than": f"This has to be more than {limits.get('gt')}.",
-        "greater_than_equal": f"This has to be at least {limits.get('ge')}.",
-        "less_than_equal": f"This can be at most {limits.get('le')}.",
+        "greater_than": f"This has to be more than {limits.get('gt', 0):g}.",
+        "greater_than_equal": f"This has to be at least {limits.get('ge', 0):g}.",
+        "less_than_equal": f"This can be at most {limits.get('le', 0):g}.",
         "finite_number": "This has to be a number.",
         "float_parsing": "This has to be a number.",
         "float_type": "This has to be a number.",

@@ -7,10 +7,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from elderberry.services.intake import NewLot
-from elderberry.services.own_methods import NewMethod
-from elderberry.services.plans import PlanRequest
-from elderberry.services.steps import Finish, JarEntry, ReadingEntry
+from elderberry.core.flow.inputs import End
+from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
+from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.planning.intake import NewLot
+from elderberry.services.planning.own_methods import NewMethod
 
 Words = Annotated[str, Field(max_length=120)]
 
@@ -63,33 +64,65 @@ def _rows(steps: list[StepRow]) -> tuple[dict[str, Any], ...]:
     return tuple(step.model_dump() for step in steps)
 
 
-class PlanCreate(Sent):
-    """What came in and what it should become."""
+class GoesInRow(Sent):
+    """Something that goes in: weighed, as a share of what it joins, or to a target."""
 
-    fruit_key: Key
-    fruit_kg: Annotated[float, Field(ge=0.05, le=500)]
+    material: Key
+    grams: Annotated[float, Field(gt=0, le=500_000)] | None = None
+    key: Annotated[str, Field(max_length=40, pattern=r"^[a-z][a-z0-9_]*$")] | None = None
+    form: Annotated[str, Field(max_length=24)] = ""
     brix: Annotated[float, Field(ge=1, le=40)] | None = None
     ph: Annotated[float, Field(ge=1.5, le=7.5)] | None = None
-    keep: Literal["shelf", "chill", "freeze"] = "shelf"
-    jar_kinds: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=8)] = []
-    loads: Annotated[int, Field(ge=1, le=100)] | None = None
-    citric_acid_g: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    ph_by: Literal["ph_meter", "ph_strip"] = "ph_meter"
     source: Words = ""
     picked_on: date | None = None
+    lot_id: int | None = None
+    step: Annotated[str, Field(max_length=40)] = ""
+    share: Annotated[float, Field(ge=0, le=1000)] = 0.0
+    of: Annotated[str, Field(max_length=40)] = ""
+    per: Literal["g/g", "g/l"] = "g/g"
+    target: Literal["", "brix", "ph", "volume_ml"] = ""
+    value: Annotated[float, Field(ge=0, le=500_000)] = 0.0
+    said: Words = ""
+
+    def goes_in(self) -> GoesIn:
+        """As the services take it."""
+        sent = self.model_dump()
+        return GoesIn(**{**sent, "key": sent["key"] or ""})
+
+
+class EndRow(Sent):
+    """An end: the filling it is, how it is kept, and in which jars."""
+
+    key: Key = "fill"
+    keep: Literal["shelf", "chill", "freeze"] = "shelf"
+    jar_kinds: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=8)] = []
+    name: Words = ""
+
+    def end(self) -> End:
+        """As the core takes it."""
+        return End(self.key, self.keep, tuple(self.jar_kinds), self.name)
+
+
+class PlanCreate(Sent):
+    """What goes in and what it should become."""
+
+    inputs: Annotated[list[GoesInRow], Field(min_length=1, max_length=24)]
+    ends: Annotated[list[EndRow], Field(min_length=1, max_length=8)] = [EndRow()]
+    loads: Annotated[int, Field(ge=1, le=100)] | None = None
     method_key: Annotated[str, Field(max_length=60)] = ""
-    form: FormWord = "fresh"
     steps: Rows = []
     said: Annotated[list[Key], Field(max_length=12)] = []
-    lot_id: int | None = None
 
     def request(self) -> PlanRequest:
         """As the services take it."""
-        sent = self.model_dump(exclude={"steps", "said", "jar_kinds"})
         return PlanRequest(
-            **sent,
-            jar_kinds=tuple(self.jar_kinds),
-            said=tuple(self.said),
+            inputs=tuple(i.goes_in() for i in self.inputs),
+            ends=tuple(e.end() for e in self.ends),
+            loads=self.loads,
+            method_key=self.method_key,
             steps=_rows(self.steps),
+            said=tuple(self.said),
         )
 
 
@@ -324,6 +357,12 @@ class MoreTime(Sent):
 
     minutes: Annotated[float, Field(gt=0, le=600)]
     reason: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class AcidAdded(Sent):
+    """Citric acid that was stirred in."""
+
+    grams: Annotated[float, Field(gt=0, le=5000)]
 
 
 class Note(Sent):

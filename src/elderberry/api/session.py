@@ -13,8 +13,8 @@ from elderberry.api.deps import COOKIE, Chosen, Now, Transaction
 from elderberry.api.schemas import HouseholdCreate, SignIn
 from elderberry.api.settings import Settings
 from elderberry.demo.household import DEMO_SIGN_IN
-from elderberry.services import people
 from elderberry.services.errors import SignInFailed
+from elderberry.services.household import people
 from elderberry.services.who import Who
 from elderberry.store import Household, Person
 

@@ -6,8 +6,8 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.schemas import JarSaid
-from elderberry.services import shelf
-from elderberry.services.views import JarPage, ShelfView
+from elderberry.services.shelf import shelf
+from elderberry.services.shown import JarPage, ShelfView
 
 router = APIRouter(prefix="/api", tags=["shelf"])
 

@@ -6,7 +6,6 @@ Properties that need chemistry live in sugar, acid, water and texture.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, fields
 from functools import cache, cached_property
 from typing import Any
@@ -58,18 +57,25 @@ class Composition:
     carbonate_mol: Values = 0.0
 
     def __post_init__(self) -> None:
-        for name in NAMES:
+        for name in self.there:
             value = getattr(self, name)
-            if _none(value):
-                continue
             lowest = -np.inf if name == "strong_base_mol" else -1e-9
             if not (lowest <= least(value) and most(value) < np.inf):
                 raise CoreError(f"{name} cannot be {value} in a composition")
 
+    @cached_property
+    def there(self) -> tuple[str, ...]:
+        """The parts of which there is anything in any draw: nothing else need be reckoned."""
+        mine = vars(self)
+        return tuple(n for n in NAMES if not _none(mine[n]))
+
     def __add__(self, other: Composition) -> Composition:
         """Both together; mass, sugar and acid balance by construction."""
         mine, theirs = vars(self), vars(other)
-        return _sound({n: _plus(mine[n], theirs[n]) for n in NAMES})
+        parts = {n: mine[n] for n in self.there}
+        for n in other.there:
+            parts[n] = parts[n] + theirs[n] if n in parts else theirs[n]
+        return _sound(parts)
 
     def __sub__(self, other: Composition) -> Composition:
         """What stays when `other` is taken away: never less than nothing, to rounding.
@@ -77,36 +83,39 @@ class Composition:
         Raises:
             CoreError: more of something would come out than there is.
         """
-        there, gone = vars(self), vars(other)
-        return _sound({n: _left(n, there[n], gone[n]) for n in NAMES})
+        mine, theirs = vars(self), vars(other)
+        parts = {n: mine[n] for n in self.there}
+        for n in other.there:
+            parts[n] = _left(n, parts.get(n, 0.0), theirs[n])
+        return _sound(parts)
 
     def __mul__(self, factor: Values) -> Composition:
         """A multiple (factor ≥ 0) of it."""
         check_range("factor", factor, "", 0, 1e12)
         mine = vars(self)
-        return _sound({n: part if _none(part := mine[n]) else part * factor for n in NAMES})
+        return _sound({n: mine[n] * factor for n in self.there})
 
     __rmul__ = __mul__
 
     @cached_property
     def mass_g(self) -> Any:
         """Total mass [g]."""
-        return self._total(MASSES)
+        return self._total(_MASSES)
 
     @property
     def sugars_g(self) -> Any:
         """Sucrose, glucose and fructose [g]."""
-        return self._total(SUGARS)
+        return self._total(_SUGARS)
 
     @cached_property
     def soluble_g(self) -> Any:
         """Soluble solids [g]; acetic acid is volatile and left out."""
-        return self._total(SOLUBLE)
+        return self._total(_SOLUBLE)
 
     @property
     def acid_g(self) -> Any:
         """All acids together [g]."""
-        return self._total(charge.ACIDS)
+        return self._total(_ACIDS)
 
     @cached_property
     def brix(self) -> Any:
@@ -134,10 +143,20 @@ class Composition:
         )
         return as_given(volume)
 
-    def _total(self, names: Iterable[str]) -> Any:
+    def _total(self, names: frozenset[str]) -> Any:
         """Some of the parts together."""
         mine = vars(self)
-        return sum((part for n in names if not _none(part := mine[n])), start=0.0)
+        return sum((mine[n] for n in self.there if n in names), start=0.0)
+
+    def portion(self, water: Values, solute: Values, solid: Values) -> Composition:
+        """So much of its water, of all that is dissolved in it, and of what is not [-], each ≥ 0.
+
+        >>> half = Composition(water=80, sucrose=10, insoluble=10).portion(0.5, 0.5, 0.0)
+        >>> half.mass_g, half.insoluble
+        (45.0, 0.0)
+        """
+        share, mine = {"water": water, "insoluble": solid}, vars(self)
+        return _sound({n: mine[n] * share.get(n, solute) for n in self.there})
 
     def without_water(self, grams: Values) -> Composition:
         """The same after driving off grams of water, as boiling down does."""
@@ -145,13 +164,14 @@ class Composition:
 
     def first(self) -> Composition:
         """The typical case alone, out of a composition of draws."""
-        return Composition(**{n: typical(getattr(self, n)) for n in NAMES})
+        return _sound({n: typical(getattr(self, n)) for n in self.there})
 
 
 def _sound(parts: dict[str, Values]) -> Composition:
     """A composition of amounts that are known to be sound, since they come of sound ones."""
     made = object.__new__(Composition)
-    made.__dict__.update(_NOTHING | parts)
+    kept = {n: part for n, part in parts.items() if not _none(part)}
+    made.__dict__.update(_NOTHING | kept, there=tuple(kept))
     return made
 
 
@@ -160,17 +180,8 @@ def _none(part: Values) -> bool:
     return isinstance(part, float) and part == 0.0
 
 
-def _plus(one: Values, other: Values) -> Values:
-    """The sum; what is nothing costs nothing, as most parts of most things are."""
-    if _none(other):
-        return one
-    return other if _none(one) else one + other
-
-
 def _left(name: str, there: Values, gone: Values) -> Values:
     """What is left of one part; what rounding takes below nothing counts as nothing."""
-    if _none(gone):
-        return there
     left = there - gone
     if name == "strong_base_mol":
         return left
@@ -187,6 +198,7 @@ MASSES: tuple[str, ...] = tuple(n for n in NAMES if not n.endswith("_mol"))
 SOLUBLE: tuple[str, ...] = (
     *SUGARS, "other_soluble", "salt", "erythritol", *(n for n in charge.ACIDS if n != "acetic")
 )  # fmt: skip
+_MASSES, _SUGARS, _SOLUBLE, _ACIDS = map(frozenset, (MASSES, SUGARS, SOLUBLE, charge.ACIDS))
 
 
 def of_fruit_juice(

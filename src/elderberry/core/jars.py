@@ -6,9 +6,12 @@ import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cache
+from typing import Literal
 
 from elderberry.core import tables
 from elderberry.core.errors import Unknown, check_range
+
+Neck = Literal["straight", "shoulder", "narrow"]
 
 
 @dataclass(frozen=True)
@@ -24,6 +27,9 @@ class JarKind:
     closure: str
     inner_radius_mm: float
     inner_height_mm: float
+    neck: Neck
+    shoulder_mm: float
+    """Where the shoulder begins, below the rim [mm]; 0 where there is none."""
     note: str
 
 
@@ -109,13 +115,113 @@ def pack_cold(
     return _pack(volume_ml, stock, allowed, canner_capacity)
 
 
+def pack_frozen(
+    volume_ml: float, stock: Mapping[str, int], swelling_pct: float, canner_capacity: int
+) -> Packing:
+    """Pack juice for the freezer: each jar only to the room that it may be filled to.
+
+    Arguments and errors as in pack; swelling_pct as it freezes [% of volume]. Narrow-necked glass
+    is left standing.
+
+    >>> pack_frozen(900, {"pint": 4}, 8, 7).jars
+    {'pint': 2}
+    """
+    rooms = {k: frozen_room_ml(kind(k), swelling_pct) for k, n in stock.items() if n > 0}
+    allowed = [kind(k) for k, ml in rooms.items() if ml > 0]
+    return _pack(volume_ml, stock, allowed, canner_capacity, rooms)
+
+
+SMALL_ROOM_MM, LARGE_ROOM_MM, SHOULDER_ROOM_MM, UNDER_SHOULDER_MM = 13.0, 25.0, 38.0, 15.0
+"""Room that freezing needs under the rim: to a pint and above, and in shouldered glass [mm]."""
+A_PINT_ML = 480.0
+
+
+def frozen_room_ml(jar: JarKind, swelling_pct: float) -> float:
+    """What a jar may be filled with for the freezer [mL]; 0 where it may not be frozen.
+
+    The larger of the computed swelling and the fixed room is left free.
+
+    Args:
+        jar: its kind.
+        swelling_pct: how much of its volume what is in it grows by [%], 0 to 12.
+
+    Raises:
+        OutOfRange: a swelling that water does not have.
+
+    Source: NCHFP freezing guidance; a cylinder of the jar's inner radius.
+
+    >>> round(frozen_room_ml(kind("pint"), 8)), frozen_room_ml(kind("m330"), 8)
+    (436, 0.0)
+    """
+    check_range("swelling", swelling_pct, "%", 0, 12)
+    if jar.neck == "narrow":
+        return 0.0
+    by_room = jar.brim_ml - frozen_headspace_mm(jar) * math.pi * jar.inner_radius_mm**2 / 1000.0
+    return max(0.0, min(by_room, jar.brim_ml / (1.0 + swelling_pct / 100.0), jar.nominal_ml))
+
+
+def frozen_headspace_mm(jar: JarKind) -> float:
+    """The fixed room under the rim of glass that is frozen [mm].
+
+    >>> frozen_headspace_mm(kind("pint")), frozen_headspace_mm(kind("quart"))
+    (13.0, 50.0)
+    """
+    if jar.neck == "shoulder":
+        return max(SHOULDER_ROOM_MM, jar.shoulder_mm + UNDER_SHOULDER_MM)
+    return SMALL_ROOM_MM if jar.nominal_ml <= A_PINT_ML else LARGE_ROOM_MM
+
+
+def usual(volume_ml: float, stock: Mapping[str, int], largest_ml: float) -> tuple[str, ...]:
+    """The kind of jar of which most stand ready, among those that so much fills at least once.
+
+    Args:
+        volume_ml: what is to be filled [mL].
+        stock: jars there are, by kind.
+        largest_ml: largest tested size [mL]; 0 where any will do.
+
+    >>> usual(300, {"pint": 40, "half_pint": 3}, 946)
+    ('half_pint',)
+    """
+    ready = [k for k, n in stock.items() if n > 0]
+    tested = [k for k in ready if fits(kind(k), largest_ml)] or ready
+    filled = [k for k in tested if kind(k).nominal_ml <= volume_ml]
+    if filled:
+        return (max(filled, key=lambda k: stock[k]),)
+    return (min(tested, key=lambda k: kind(k).nominal_ml),) if tested else ()
+
+
+def short_mm(jar: JarKind, fill_ml: float) -> float:
+    """How much more room than usual a jar has that holds so much [mm]; under 0 it is too full.
+
+    >>> round(short_mm(kind("pint"), 472), 1)
+    0.2
+    """
+    return 1000.0 * (jar.nominal_ml - fill_ml) / (math.pi * jar.inner_radius_mm**2)
+
+
+def part_filled(jar: JarKind, fill_ml: float) -> bool:
+    """Whether a jar is so far from full that too much air would stay in it.
+
+    Source: half an inch more room than its row asks; USDA Complete Guide (2015), headspace.
+
+    >>> part_filled(kind("pint"), 472), part_filled(kind("pint"), 300)
+    (False, True)
+    """
+    return short_mm(jar, fill_ml) > PART_FILLED_MM
+
+
 def _pack(
-    volume_ml: float, stock: Mapping[str, int], kinds_: list[JarKind], canner_capacity: int
+    volume_ml: float,
+    stock: Mapping[str, int],
+    kinds_: list[JarKind],
+    canner_capacity: int,
+    rooms: Mapping[str, float] | None = None,
 ) -> Packing:
     check_range("volume", volume_ml, "mL", 0, 1e6)
     check_range("canner capacity", canner_capacity, "jars", 1, 60)
-    allowed = sorted(kinds_, key=lambda k: -k.nominal_ml)
-    sizes = [k.nominal_ml for k in allowed]
+    room = rooms or {k.key: k.nominal_ml for k in kinds_}
+    allowed = sorted(kinds_, key=lambda k: -room[k.key])
+    sizes = [room[k.key] for k in allowed]
     counts = [stock[k.key] for k in allowed]
 
     def score(fill: tuple[int, ...]) -> tuple[bool, int, int, float]:
@@ -128,10 +234,10 @@ def _pack(
     left = volume_ml - sum(n * ml for n, ml in zip(best, sizes, strict=True))
     jars = {k.key: n for k, n in zip(allowed, best, strict=True) if n}
     spare_kinds = [k for k, n in zip(allowed, best, strict=True) if n < stock[k.key]]
-    return _with_leftover(jars, math.ceil(sum(best) / canner_capacity), left, spare_kinds)
+    return _with_leftover(jars, canner_capacity, left, spare_kinds, room)
 
 
-MORE_ROOM_MM, LESS_ROOM_MM = 6.35, 3.2
+MORE_ROOM_MM, LESS_ROOM_MM, PART_FILLED_MM = 6.35, 3.2, 12.7
 """A quarter inch more room makes a seal less sure; an eighth less is half of what juice is given,
 and beyond it juice boils over the rim."""
 
@@ -213,17 +319,28 @@ def fits(jar: JarKind, largest_ml: float) -> bool:
     return jar.process_as_ml is not None and jar.process_as_ml <= largest_ml
 
 
-def _with_leftover(jars: dict[str, int], loads: int, left: float, spare: list[JarKind]) -> Packing:
-    """Name the smallest spare jar that takes the leftover, else the largest one and the rest."""
+def _with_leftover(
+    jars: dict[str, int], capacity: int, left: float, spare: list[JarKind],
+    room: Mapping[str, float],
+) -> Packing:  # fmt: skip
+    """Name the smallest spare jar that takes the leftover, else the largest one and the rest.
+
+    A jar that is only a few millimetres short is full.
+    """
+    loads = math.ceil(sum(jars.values()) / capacity)
     if left < 1.0:
         return Packing(jars, loads, 0.0, None)
-    roomy = [k for k in spare if k.nominal_ml >= left]
-    if roomy:
-        return Packing(jars, loads, left, min(roomy, key=lambda k: k.nominal_ml).key)
+    roomy = [k for k in spare if room[k.key] >= left]
     if not spare:
         return Packing(jars, loads, 0.0, None, unplaced_ml=left)
-    largest = max(spare, key=lambda k: k.nominal_ml)
-    return Packing(jars, loads, largest.nominal_ml, largest.key, left - largest.nominal_ml)
+    if not roomy:
+        largest = max(spare, key=lambda k: room[k.key])
+        return Packing(jars, loads, room[largest.key], largest.key, left - room[largest.key])
+    best = min(roomy, key=lambda k: room[k.key])
+    if short_mm(best, best.nominal_ml - room[best.key] + left) <= MORE_ROOM_MM:
+        full = {**jars, best.key: jars.get(best.key, 0) + 1}
+        return Packing(full, math.ceil(sum(full.values()) / capacity), 0.0, None)
+    return Packing(jars, loads, left, best.key)
 
 
 FEWER = 3
@@ -256,5 +373,7 @@ def _kind(row: tables.Row) -> JarKind:
         closure=row["closure"],
         inner_radius_mm=float(row["inner_radius_mm"]),
         inner_height_mm=float(row["inner_height_mm"]),
+        neck=row["neck"],  # type: ignore[arg-type]
+        shoulder_mm=tables.number(row["shoulder_mm"]) or 0.0,
         note=row["note"],
     )

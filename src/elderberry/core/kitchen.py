@@ -9,7 +9,10 @@ from typing import Literal
 
 from elderberry.core import heat, water
 from elderberry.core.errors import check_range
-from elderberry.core.process import Heater
+
+Heater = Literal["bath", "steam"]
+UNKNOWN_HARDNESS_MG_L, UNKNOWN_HARDNESS_HIGH_MG_L = 150.0, 350.0
+"""Alkalinity of water that nobody measured, and how high it may be [mg/L as CaCO₃]."""
 
 
 @dataclass(frozen=True)
@@ -63,8 +66,8 @@ class Kitchen:
     """Where finished jars will stand [°C]."""
     chill_c: float = 4.0
     freeze_c: float = -18.0
-    alkalinity_mg_l: float = 0.0
-    """Of the tap water, as CaCO₃ [mg/L]."""
+    alkalinity_mg_l: float | None = None
+    """Of the tap water, as CaCO₃ [mg/L]; None where nobody has measured it."""
     vessels: tuple[Vessel, ...] = ()
     """Pots, bowls and jugs; none listed means that nobody has told."""
     fridge_free_l: float | None = None
@@ -78,6 +81,12 @@ class Kitchen:
     def boiling_point_c(self) -> float:
         """Where water boils here [°C]; at sea level's 99.97 when the altitude is not known."""
         return _water_boils_c(self.altitude_m or 0.0, self.pressure_pa)
+
+    @property
+    def hardness_mg_l(self) -> float:
+        """Alkalinity of the water to reckon with [mg/L as CaCO₃]."""
+        known = self.alkalinity_mg_l
+        return UNKNOWN_HARDNESS_MG_L if known is None else known
 
     def room_l(self, vessel: str) -> float | None:
         """What all vessels of a kind hold together [L]; None where none is listed.

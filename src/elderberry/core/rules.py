@@ -21,6 +21,7 @@ class Facts:
     keep: str = ""
     ingredients: Mapping[str, float] = field(default_factory=dict)
     said: frozenset[str] = frozenset()
+    heater: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -41,9 +42,8 @@ class Rule:
     keep: tuple[str, ...] = ()
     ingredients: tuple[str, ...] = ()
     ingredient_kinds: tuple[str, ...] = ()
-    ingredient_shelf: str = ""
-    over_g_per_l: float = 0.0
     said: tuple[str, ...] = ()
+    heater: tuple[str, ...] = ()
 
     def finding(self, place: str = "", **figures: object) -> Finding:
         """The rule as a finding at a place in the flow."""
@@ -70,19 +70,20 @@ class Rule:
                 return False
         if self.keep and facts.keep not in self.keep:
             return False
-        return not self._asks_of_ingredients or self._grams(facts) > self.over_g_per_l
+        return not self._asks_of_ingredients or self._grams(facts) > 0.0
 
     @cached_property
     def _named(self) -> tuple[tuple[str, tuple[str, ...]], ...]:
         """The sets of facts that it names something of, with what it names."""
         asked = (
-            (name, getattr(self, name)) for name in ("operations", "fruits", "closures", "said")
+            (name, getattr(self, name))
+            for name in ("operations", "fruits", "closures", "said", "heater")
         )
         return tuple((name, wanted) for name, wanted in asked if wanted)
 
     @property
     def _asks_of_ingredients(self) -> bool:
-        return bool(self.ingredients or self.ingredient_kinds or self.ingredient_shelf)
+        return bool(self.ingredients or self.ingredient_kinds)
 
     def _grams(self, facts: Facts) -> float:
         """Grams a litre of the ingredients that the rule speaks of."""
@@ -90,8 +91,7 @@ class Rule:
 
     def _means(self, key: str) -> bool:
         item = materials.ingredient(key)
-        by_shelf = self.ingredient_shelf != "" and item.shelf == self.ingredient_shelf
-        return key in self.ingredients or item.kind in self.ingredient_kinds or by_shelf
+        return key in self.ingredients or item.kind in self.ingredient_kinds
 
     def _places(self, facts: Facts) -> Iterator[str]:
         """Where it stands: at its operations, with the fruit, at filling, or on the whole flow."""

@@ -200,6 +200,24 @@ def freezing_point_c(composition: Composition) -> Any:
     return as_given(np.asarray(kelvin) - 273.15)
 
 
+def ice_activity(temp_c: float) -> float:
+    """Water activity of what is in balance with ice at a temperature [-].
+
+    Args:
+        temp_c: temperature [°C], -60 to 0.
+
+    Raises:
+        OutOfRange: outside those limits.
+
+    Source: the same law as freezing_point_c.
+
+    >>> round(ice_activity(-18), 2)
+    0.84
+    """
+    check_range("temperature of ice", temp_c, "°C", -60, 0)
+    return float(np.exp(_ice_law(np.asarray(temp_c + 273.15))))
+
+
 def _ice_law(kelvin: Any) -> Any:
     ratio = 273.15 / kelvin
     fusion = 6008.0 / 8.314 * (1.0 / 273.15 - 1.0 / kelvin)

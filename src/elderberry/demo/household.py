@@ -17,9 +17,11 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.flow.kinds import kinds
-from elderberry.services import batches, intake, people, steps
-from elderberry.services.folder import folder_of, jar_ids
-from elderberry.services.plans import PlanRequest
+from elderberry.services.cooking import batches, steps
+from elderberry.services.cooking.folder import folder_of
+from elderberry.services.household import people
+from elderberry.services.planning import intake
+from elderberry.services.planning.asked import of_fruit
 from elderberry.services.who import Who
 from elderberry.store import (
     Batch,
@@ -37,7 +39,6 @@ DEMO_SIGN_IN = "oda"
 INSTRUMENT = {
     "volume_ml": "jug", "mass_g": "scale", "brix": "refractometer", "depth_cm": "ruler",
 }  # fmt: skip
-TIMED = {key for key, what in kinds().items() if what.timed}
 NAME = "Sallow Hill Allotments"
 TIME_ZONE = "Europe/Vienna"
 
@@ -71,8 +72,12 @@ class Cook:
             steps.ReadingEntry(quantity, value, INSTRUMENT[quantity])
             for quantity, value in read.items()
         )
-        if self._step(key).kind in TIMED:
+        what = kinds()[self._step(key).kind]
+        if what.timed:
             self.at(start, key, steps.start)
+        if what.boil:
+            boiling = start + timedelta(minutes=min(9, minutes / 2))
+            self.at(boiling, key, lambda made: steps.boil(made, reached=True))
         end = start + timedelta(minutes=minutes)
         self.at(end, key, lambda made: steps.finish(made, steps.Finish(readings=said)))
         return end
@@ -120,7 +125,7 @@ class Cook:
         """Look at every jar in the morning after it came out; all of them held."""
         now = max(out + timedelta(hours=12), _at_hour(out, days=1, hour=8.5))
         step = self._step("seal_check")
-        jars = jar_ids(folder_of(self.orm, self.who, self.batch.id), step)
+        jars = folder_of(self.orm, self.who, self.batch.id).standing.jar_ids(step)
 
         def look(made: steps.Change) -> None:
             for jar_id in jars:
@@ -246,7 +251,7 @@ def _gooseberries(
     orm: Orm, who: Who, began: datetime, kg: float, litres: float, source: str
 ) -> None:
     """Drained under weight overnight, pressed twice."""
-    request = PlanRequest(
+    request = of_fruit(
         "gooseberry", kg, jar_kinds=("pint",), source=source, method_key="weighted_gooseberry"
     )
     cook = Cook(orm, who, batches.start(orm, who, request, began))
@@ -262,7 +267,7 @@ def _gooseberries(
 
 def _redcurrants(orm: Orm, who: Who, began: datetime, kg: float, litres: float) -> None:
     """Simmered and hung; the last lot came off wet from the rain and gave little."""
-    request = PlanRequest(
+    request = of_fruit(
         "redcurrant", kg, jar_kinds=("pint",), source="Redcurrants, row 2",
         method_key="simmered_redcurrant",
     )  # fmt: skip
@@ -276,7 +281,7 @@ def _redcurrants(orm: Orm, who: Who, began: datetime, kg: float, litres: float) 
 
 def _currants_in_jars(orm: Orm, who: Who, began: datetime) -> None:
     """Whole redcurrants with sugar and boiling water, colouring through since summer."""
-    request = PlanRequest(
+    request = of_fruit(
         "redcurrant", 1.6, jar_kinds=("pint",), source="Redcurrants, row 2",
         method_key="redcurrants_in_the_jar",
     )  # fmt: skip
@@ -289,7 +294,7 @@ def _currants_in_jars(orm: Orm, who: Who, began: datetime) -> None:
 
 def _rosehips(orm: Orm, who: Who, began: datetime) -> None:
     """Covered with water that nobody measured, kept cold."""
-    request = PlanRequest(
+    request = of_fruit(
         "rosehip", 1.4, keep="chill", jar_kinds=("m500",), source="Hedge by the gate",
         method_key="rosehip_steep",
     )  # fmt: skip
@@ -304,7 +309,7 @@ def _rosehips(orm: Orm, who: Who, began: datetime) -> None:
 
 def _damsons_before(orm: Orm, who: Who, began: datetime, kg: float, litres: float) -> None:
     """One load of damsons each, steam-juiced."""
-    request = PlanRequest("damson", kg, jar_kinds=("pint",), source="Damson hedge, plot 14")
+    request = of_fruit("damson", kg, jar_kinds=("pint",), source="Damson hedge, plot 14")
     cook = Cook(orm, who, batches.start(orm, who, request, began))
     rows = queries.of_batch(orm, who.household_id, Operation, cook.batch.id)
     loads = sum(o.kind == "steam_juice" for o in rows)
@@ -318,7 +323,7 @@ def _damsons_before(orm: Orm, who: Who, began: datetime, kg: float, litres: floa
 def _damsons_on_the_shelf(orm: Orm, who: Who, now: datetime) -> None:
     """Five days ago: two loads of damsons, finished and on the cellar shelf."""
     began = _at_hour(now, -5, 9)
-    request = PlanRequest(
+    request = of_fruit(
         "damson", 9.6, brix=15.6, jar_kinds=("pint",), source="Damson hedge, plot 14"
     )
     cook = Cook(orm, who, batches.start(orm, who, request, began))
@@ -334,11 +339,12 @@ def _damsons_on_the_shelf(orm: Orm, who: Who, now: datetime) -> None:
 def _apples_cooling(orm: Orm, who: Who, now: datetime) -> None:
     """Last evening: apples, cooling since 13 hours ago, their seals due."""
     began = now - timedelta(hours=18, minutes=20)
-    request = PlanRequest("apple", 8.8, jar_kinds=("quart",), source="Market, late russets")
+    request = of_fruit("apple", 8.8, jar_kinds=("quart",), source="Market, late russets")
     cook = Cook(orm, who, batches.start(orm, who, request, began))
     cook.steam(began + timedelta(minutes=10), 1, 2.1)
     cook.steam(began + timedelta(minutes=112), 2, 2.2)
-    cook.heat(began + timedelta(minutes=242), 88.5)
+    cook.work(began + timedelta(minutes=222), "sterilise", 24)
+    cook.heat(began + timedelta(minutes=250), 97.0)
     cook.fill(began + timedelta(minutes=252), "quart", 4, 520)
     cook.process(began + timedelta(minutes=256), 1)
 
@@ -346,9 +352,7 @@ def _apples_cooling(orm: Orm, who: Who, now: datetime) -> None:
 def _damsons_in_the_steamer(orm: Orm, who: Who, now: datetime) -> None:
     """Today: damsons, the first load drawn, the second 22 minutes in the steam."""
     began = now - timedelta(minutes=100)
-    request = PlanRequest(
-        "damson", 14.0, brix=15.8, jar_kinds=("pint",), source="Damson by the gate"
-    )
+    request = of_fruit("damson", 14.0, brix=15.8, jar_kinds=("pint",), source="Damson by the gate")
     cook = Cook(orm, who, batches.start(orm, who, request, began))
     cook.steam(began + timedelta(minutes=10), 1, 2.4, 13.2)
     cook.at(now - timedelta(minutes=22), "steam_juice-2", steps.start)

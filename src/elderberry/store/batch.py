@@ -9,27 +9,26 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Json, Owned, code_type, one_of
 
-KEEPS = ("shelf", "chill", "freeze")
 SIDES = ("in", "out")
 
 
 class Batch(Owned, Base):
     """One run of a method; what stands here is the plan, what happened are its events.
 
-    load: what was asked for; process: the tested time the plan was made with, or empty.
+    brief: what goes in and its ends, as the core reads them (services/cooking/stored.py).
+    method: the method as it was then; empty where the one that ships is meant.
+    process: the tested time the plan was made with, or empty.
     version: counts the changes, so that a screen can tell whether it is behind.
     """
 
     __tablename__ = "batch"
-    __table_args__ = (UniqueConstraint("household_id", "code"), one_of("keep", KEEPS))
+    __table_args__ = (UniqueConstraint("household_id", "code"),)
     code: Mapped[str] = mapped_column(code_type(24))
     title: Mapped[str] = mapped_column(String(120))
     method_key: Mapped[str] = mapped_column(String(60))
     method_version: Mapped[int]
-    fruit_key: Mapped[str] = mapped_column(String(40))
-    fruit_lot_id: Mapped[int] = mapped_column(BigInteger, ForeignKey("lot.id"))
-    keep: Mapped[str] = mapped_column(String(12))
-    load: Mapped[Json]
+    brief: Mapped[Json]
+    method: Mapped[Json]
     predicted: Mapped[Json]
     process: Mapped[Json]
     started_at: Mapped[datetime]

@@ -30,6 +30,7 @@ class Jar(Owned, Base):
 
     seal, place_id and placed_at are what its events amount to, kept here so that a shelf of
     thousands is one query; process is the record of the process it went through, or empty.
+    contents: what is in it as it was filled: its product, how it keeps, its Brix and origins.
     """
 
     __tablename__ = "jar"
@@ -53,3 +54,4 @@ class Jar(Owned, Base):
     placed_at: Mapped[datetime]
     filled_at: Mapped[datetime]
     process: Mapped[Json]
+    contents: Mapped[Json]

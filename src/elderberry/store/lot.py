@@ -13,11 +13,13 @@ LOT_KINDS = ("fruit", "mash", "juice", "pomace", "steam", "water", "added", "los
 
 
 class Lot(Owned, Base):
-    """A lot; a fruit lot came in by itself, every other one out of a batch's operation.
+    """A lot; one that came in stands by itself, every other one goes through a batch.
+
+    material: what it is, where it is one thing; empty for what steps have made.
 
     predicted holds the estimates of the plan: mass_g, volume_ml, brix, ph, acidity_g_l.
-    intake holds what was said when it came in (services/intake.py); a batch's own fruit lot was
-    taken out of such a one (from_lot_id).
+    intake holds what was said when it came in (services/planning/intake.py); an
+    input of a batch was taken out of such a one (from_lot_id).
     """
 
     __tablename__ = "lot"
@@ -31,7 +33,7 @@ class Lot(Owned, Base):
     key: Mapped[str] = mapped_column(String(40))
     kind: Mapped[str] = mapped_column(String(12))
     name: Mapped[str] = mapped_column(String(120))
-    fruit_key: Mapped[str] = mapped_column(String(40))
+    material: Mapped[str] = mapped_column(String(40))
     predicted: Mapped[Json]
     mass_g: Mapped[float | None]
     source: Mapped[str | None] = mapped_column(String(120))

@@ -127,9 +127,7 @@ def jars_on_places(orm: Orm, household_id: int) -> Sequence[Jar]:
     return orm.scalars(mine(household_id, Jar).where(Jar.place_id.is_not(None))).all()
 
 
-def drawn_volumes(
-    orm: Orm, household_id: int, fruit_key: str
-) -> dict[int, dict[int, dict[int, float]]]:
+def drawn_volumes(orm: Orm, household_id: int) -> dict[int, dict[int, dict[int, float]]]:
     """Measured litres in mL by batch, step and juice lot; the newest reading of a lot counts."""
     query = (
         select(Reading.batch_id, Reading.operation_id, Reading.lot_id, Reading.value)
@@ -137,7 +135,6 @@ def drawn_volumes(
         .where(
             Reading.household_id == household_id,
             Reading.quantity == "volume_ml",
-            Lot.fruit_key == fruit_key,
             Lot.kind == "juice",
         )
         .order_by(Reading.id)

@@ -22,6 +22,9 @@ export type Change =
   | { act: "more-time"; step: number; minutes: number; reason: string }
   | { act: "boil-reached"; step: number }
   | { act: "boil-lost"; step: number }
+  | { act: "again"; step: number }
+  | { act: "put-cold"; step: number }
+  | { act: "acid"; step: number; grams: number }
   | { act: "note"; step: number; what: "refilled" | "problem"; words: string }
   | { act: "reading"; step: number; reading: ReadingCreate }
   | {
@@ -51,6 +54,17 @@ function send(batch: number, change: Change, headers: Headers): Promise<BatchVie
       return body(api.POST("/api/batches/{batch_id}/steps/{step_id}/boil-reached", at));
     case "boil-lost":
       return body(api.POST("/api/batches/{batch_id}/steps/{step_id}/boil-lost", at));
+    case "again":
+      return body(api.POST("/api/batches/{batch_id}/steps/{step_id}/again", at));
+    case "put-cold":
+      return body(api.POST("/api/batches/{batch_id}/steps/{step_id}/put-cold", at));
+    case "acid":
+      return body(
+        api.POST("/api/batches/{batch_id}/steps/{step_id}/acid", {
+          ...at,
+          body: { grams: change.grams },
+        }),
+      );
     case "finish":
       return body(
         api.POST("/api/batches/{batch_id}/steps/{step_id}/finish", { ...at, body: change.said }),

@@ -680,6 +680,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/steps/{step_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description Heat once more what has cooled since; it is not in its jars yet.
+         */
+        post: operations["again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/steps/{step_id}/put-cold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Cold
+         * @description What the step gave goes into the refrigerator now.
+         */
+        post: operations["put_cold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/steps/{step_id}/acid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Acid
+         * @description Citric acid stirred in beyond the plan, as a reading over the limit asks for.
+         */
+        post: operations["acid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/steps/{step_id}/notes": {
         parameters: {
             query?: never;
@@ -865,6 +925,14 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcidAdded
+         * @description Citric acid that was stirred in.
+         */
+        AcidAdded: {
+            /** Grams */
+            grams: number;
+        };
+        /**
          * Askable
          * @description A quantity that may be read at a step, with its prediction and instruments.
          */
@@ -902,6 +970,21 @@ export interface components {
             rather: number | null;
         };
         /**
+         * BatchEnd
+         * @description An end of a batch as it stands: what is filled, how it is kept, and how much there is.
+         */
+        BatchEnd: {
+            /** Key */
+            key: string;
+            /** Step Id */
+            step_id: number;
+            /** Product */
+            product: string;
+            /** Keep */
+            keep: string;
+            litres: components["schemas"]["Estimate"];
+        };
+        /**
          * BatchLine
          * @description A batch in a list.
          */
@@ -937,22 +1020,16 @@ export interface components {
             code: string;
             /** Title */
             title: string;
-            /** Fruit Key */
-            fruit_key: string;
-            /** Fruit */
-            fruit: string;
+            /** Inputs */
+            inputs: components["schemas"]["InputView"][];
+            /** Ends */
+            ends: components["schemas"]["BatchEnd"][];
             /** Colour */
             colour: string;
-            /** Fruit Kg */
-            fruit_kg: number;
             /** Source */
             source: string;
             /** Picked On */
             picked_on: string | null;
-            /** Keep */
-            keep: string;
-            /** Form */
-            form: string;
             method: components["schemas"]["MethodView"];
             /**
              * Started At
@@ -1123,6 +1200,64 @@ export interface components {
             minutes: number | null;
         };
         /**
+         * EndRow
+         * @description An end: the filling it is, how it is kept, and in which jars.
+         */
+        EndRow: {
+            /**
+             * Key
+             * @default fill
+             */
+            key?: string;
+            /**
+             * Keep
+             * @default shelf
+             * @enum {string}
+             */
+            keep?: "shelf" | "chill" | "freeze";
+            /**
+             * Jar Kinds
+             * @default []
+             */
+            jar_kinds?: string[];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
+        /**
+         * EndView
+         * @description One end: what it is, its jars, how it is kept and what stands on it.
+         */
+        EndView: {
+            /** Key */
+            key: string;
+            /** Product */
+            product: string;
+            /** Keep */
+            keep: string;
+            /** Jar Kinds */
+            jar_kinds: string[];
+            litres: components["schemas"]["Estimate"];
+            brix: components["schemas"]["Estimate"] | null;
+            ph: components["schemas"]["Estimate"] | null;
+            /** Clarity */
+            clarity: string;
+            expected: components["schemas"]["PackingView"];
+            generous: components["schemas"]["PackingView"];
+            /** Stock */
+            stock: number;
+            /** Headspace Mm */
+            headspace_mm: number;
+            process: components["schemas"]["ProcessView"] | null;
+            life: components["schemas"]["LifeView"];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** May Start */
+            may_start: boolean;
+        };
+        /**
          * Ending
          * @description What becomes of a batch that may not go on a shelf.
          */
@@ -1283,6 +1418,11 @@ export interface components {
              */
             step?: string;
             /**
+             * Role
+             * @default
+             */
+            role?: string;
+            /**
              * Station
              * @default
              */
@@ -1334,6 +1474,79 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * GoesInRow
+         * @description Something that goes in: weighed, as a share of what it joins, or to a target.
+         */
+        GoesInRow: {
+            /** Material */
+            material: string;
+            /** Grams */
+            grams?: number | null;
+            /** Key */
+            key?: string | null;
+            /**
+             * Form
+             * @default
+             */
+            form?: string;
+            /** Brix */
+            brix?: number | null;
+            /** Ph */
+            ph?: number | null;
+            /**
+             * Ph By
+             * @default ph_meter
+             * @enum {string}
+             */
+            ph_by?: "ph_meter" | "ph_strip";
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /** Picked On */
+            picked_on?: string | null;
+            /** Lot Id */
+            lot_id?: number | null;
+            /**
+             * Step
+             * @default
+             */
+            step?: string;
+            /**
+             * Share
+             * @default 0
+             */
+            share?: number;
+            /**
+             * Of
+             * @default
+             */
+            of?: string;
+            /**
+             * Per
+             * @default g/g
+             * @enum {string}
+             */
+            per?: "g/g" | "g/l";
+            /**
+             * Target
+             * @default
+             * @enum {string}
+             */
+            target?: "" | "brix" | "ph" | "volume_ml";
+            /**
+             * Value
+             * @default 0
+             */
+            value?: number;
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
@@ -1352,6 +1565,8 @@ export interface components {
             station: string;
             /** Kind */
             kind: string;
+            /** Role */
+            role: string;
             /** Holds */
             holds: string;
             /** Clock From */
@@ -1394,6 +1609,25 @@ export interface components {
             sign_in: string;
             /** Password */
             password: string;
+        };
+        /**
+         * InputView
+         * @description Something that goes in: what it came to, beside how it was said.
+         */
+        InputView: {
+            /** Key */
+            key: string;
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            /** Form */
+            form: string;
+            /** Said */
+            said: string;
+            mass_g: components["schemas"]["Estimate"];
+            /** Colour */
+            colour: string;
         };
         /**
          * InsideJar
@@ -1820,8 +2054,8 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
-            /** Fruit Key */
-            fruit_key: string;
+            /** Material */
+            material: string;
             predicted: components["schemas"]["FlowLot"];
             now_ml: components["schemas"]["Estimate"];
             /** Mass G */
@@ -2109,53 +2343,30 @@ export interface components {
         };
         /**
          * PlanCreate
-         * @description What came in and what it should become.
+         * @description What goes in and what it should become.
          */
         PlanCreate: {
-            /** Fruit Key */
-            fruit_key: string;
-            /** Fruit Kg */
-            fruit_kg: number;
-            /** Brix */
-            brix?: number | null;
-            /** Ph */
-            ph?: number | null;
+            /** Inputs */
+            inputs: components["schemas"]["GoesInRow"][];
             /**
-             * Keep
-             * @default shelf
-             * @enum {string}
+             * Ends
+             * @default [
+             *       {
+             *         "key": "fill",
+             *         "keep": "shelf",
+             *         "jar_kinds": [],
+             *         "name": ""
+             *       }
+             *     ]
              */
-            keep?: "shelf" | "chill" | "freeze";
-            /**
-             * Jar Kinds
-             * @default []
-             */
-            jar_kinds?: string[];
+            ends?: components["schemas"]["EndRow"][];
             /** Loads */
             loads?: number | null;
-            /**
-             * Citric Acid G
-             * @default 0
-             */
-            citric_acid_g?: number;
-            /**
-             * Source
-             * @default
-             */
-            source?: string;
-            /** Picked On */
-            picked_on?: string | null;
             /**
              * Method Key
              * @default
              */
             method_key?: string;
-            /**
-             * Form
-             * @default fresh
-             * @enum {string}
-             */
-            form?: "fresh" | "frozen" | "dried" | "juice" | "pomace";
             /**
              * Steps
              * @default []
@@ -2166,8 +2377,6 @@ export interface components {
              * @default []
              */
             said?: string[];
-            /** Lot Id */
-            lot_id?: number | null;
         };
         /**
          * PlanView
@@ -2179,25 +2388,16 @@ export interface components {
             method: components["schemas"]["MethodView"];
             /** Steps */
             steps: components["schemas"]["StepChoices"][];
-            /** Fruit Key */
-            fruit_key: string;
-            /** Form */
-            form: string;
+            /** Inputs */
+            inputs: components["schemas"]["InputView"][];
+            /** Ends */
+            ends: components["schemas"]["EndView"][];
             /** Colour */
             colour: string;
-            /** Fruit Kg */
-            fruit_kg: number;
-            /** Keep */
-            keep: string;
             /** Loads */
             loads: number;
             /** Kg Per Load */
             kg_per_load: number;
-            juice_l: components["schemas"]["Estimate"];
-            brix: components["schemas"]["Estimate"] | null;
-            ph: components["schemas"]["Estimate"] | null;
-            /** Clarity */
-            clarity: string;
             fruit_yield: components["schemas"]["YieldView"] | null;
             minutes: components["schemas"]["Estimate"];
             /** Waits H */
@@ -2206,16 +2406,10 @@ export interface components {
             lots: components["schemas"]["FlowLot"][];
             /** Operations */
             operations: components["schemas"]["FlowOperation"][];
-            expected: components["schemas"]["PackingView"];
-            generous: components["schemas"]["PackingView"];
-            process: components["schemas"]["ProcessView"] | null;
-            life: components["schemas"]["LifeView"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** May Start */
             may_start: boolean;
-            /** Jar Kinds */
-            jar_kinds: string[];
             /** Questions */
             questions: components["schemas"]["Question"][];
         };
@@ -2598,6 +2792,10 @@ export interface components {
             key: string;
             /** Kind */
             kind: string;
+            /** Role */
+            role: string;
+            /** Drawing */
+            drawing: string;
             /** Title */
             title: string;
             station: components["schemas"]["StationView"] | null;
@@ -2628,6 +2826,18 @@ export interface components {
             extra_minutes: number;
             /** Counts From Boil */
             counts_from_boil: boolean;
+            /** Holds Boil */
+            holds_boil: boolean;
+            /** Reasons */
+            reasons: string[];
+            /** Wet */
+            wet: boolean;
+            /** May Repeat */
+            may_repeat: boolean;
+            /** May Put Cold */
+            may_put_cold: boolean;
+            /** May Acidify */
+            may_acidify: boolean;
             /** Starts By Itself */
             starts_by_itself: boolean;
             /** Boils Lost */
@@ -4211,6 +4421,118 @@ export interface operations {
             };
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    again: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_cold: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    acid: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcidAdded"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

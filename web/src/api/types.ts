@@ -8,6 +8,7 @@ export type KitchenView = Schemas["KitchenView"];
 export type JarKind = Schemas["JarKindView"];
 export type PlanCreate = Schemas["PlanCreate"];
 export type PlanView = Schemas["PlanView"];
+export type EndView = Schemas["EndView"];
 export type Packing = Schemas["PackingView"];
 export type ProcessView = Schemas["ProcessView"];
 export type FlowLot = Schemas["FlowLot"];

@@ -5,9 +5,6 @@ import { litres, mass } from "@/lib/format";
 
 type Props = { batch: BatchView; step: StepView; done: number };
 
-const CLOTH = new Set(["drain", "press_again"]);
-const SIEVE = new Set(["strain", "settle"]);
-
 /** A bowl on the worktop with what stands over it: a cloth, a weighted colander, a press, a sieve. */
 export function Bowl({ batch, step, done }: Props) {
   const out = batch.lots.find((l) => l.key === step.gives[0]);
@@ -24,7 +21,7 @@ export function Bowl({ batch, step, done }: Props) {
       role="img"
       aria-label={`${step.title}: ${juice ? words : weight}`}
     >
-      {over(step.kind, mix(fruit, "#b7a58b", juice ? done * 0.6 : 0), done)}
+      {over(step.drawing, mix(fruit, "#b7a58b", juice ? done * 0.6 : 0), done)}
       <path
         d="M28 190H242C238 250 204 284 135 284S32 250 28 190Z"
         fill="var(--paper)"
@@ -67,9 +64,9 @@ function Tag({ text }: { text: string }) {
   );
 }
 
-function over(kind: string, fruit: string, done: number): ReactNode {
+function over(drawing: string, fruit: string, done: number): ReactNode {
   const line = { stroke: "var(--line)", strokeWidth: 2.5 };
-  if (CLOTH.has(kind))
+  if (drawing === "cloth")
     return (
       <g {...line}>
         <path d="M40 24H230" strokeWidth="6" />
@@ -81,7 +78,7 @@ function over(kind: string, fruit: string, done: number): ReactNode {
         <path d="M135 160v10M135 176v8" fill="none" stroke="var(--hip)" />
       </g>
     );
-  if (kind === "drain_cold")
+  if (drawing === "weight")
     return (
       <g {...line}>
         <rect x="96" y={58 + 34 * done} width="78" height="40" fill="var(--wood)" />
@@ -91,7 +88,7 @@ function over(kind: string, fruit: string, done: number): ReactNode {
         <path d="M92 120h4M120 140h4M150 120h4M172 140h4M108 158h4M156 158h4" />
       </g>
     );
-  if (kind === "press")
+  if (drawing === "press")
     return (
       <g {...line}>
         <path d="M135 14V92M92 22H178" fill="none" strokeWidth="7" />
@@ -100,7 +97,7 @@ function over(kind: string, fruit: string, done: number): ReactNode {
         <path d="M78 90V178M192 90V178M104 90V178M166 90V178" fill="none" />
       </g>
     );
-  if (SIEVE.has(kind))
+  if (drawing === "sieve")
     return (
       <g {...line}>
         <path d="M56 118H214C206 158 178 172 135 172S64 158 56 118Z" fill="var(--tag)" />

@@ -53,16 +53,17 @@ export function Cook() {
 /** The step asked for while it is open; else the running one due first; else the next that can begin. */
 function inFocus(batch: BatchView, wanted: number): StepView | undefined {
   const asked = batch.steps.find((s) => s.id === wanted);
-  if (asked && (asked.phase === "running" || asked.phase === "waiting")) return asked;
+  const open_ = asked?.phase === "running" || asked?.phase === "waiting";
+  if (asked && (open_ || asked.may_repeat || asked.may_put_cold)) return asked;
   const due = (s: StepView) => (s.due_at ? new Date(s.due_at).getTime() : 0);
   const running = batch.steps
-    .filter((s) => s.phase === "running" && s.kind !== "cool")
+    .filter((s) => s.phase === "running" && s.role !== "cool")
     .sort((a, b) => due(a) - due(b));
-  const ready = batch.steps.filter((s) => s.ready && s.kind !== "cool");
+  const ready = batch.steps.filter((s) => s.ready && s.role !== "cool");
   const cooling = batch.steps.find((s) => s.phase === "running");
   const open = (s: StepView) => s.opens_at !== null && new Date(s.opens_at).getTime() <= Date.now();
-  const check = ready.find((s) => s.kind === "seal_check" && open(s));
-  const other = ready.find((s) => s.kind !== "seal_check");
+  const check = ready.find((s) => s.role === "check" && open(s));
+  const other = ready.find((s) => s.role !== "check");
   return running[0] ?? other ?? check ?? cooling;
 }
 

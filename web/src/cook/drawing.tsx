@@ -5,32 +5,12 @@ import { litres, plain } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Glass } from "@/ui/glass";
 
-const STEAMED = new Set(["steam_juice", "steam_on"]);
-const IN_A_POT = new Set([
-  "heat_to",
-  "boil_through",
-  "simmer",
-  "steep",
-  "infuse",
-  "skim",
-  "dissolve",
-]);
-const WITH_JARS = new Set([
-  "sterilise",
-  "fill",
-  "process",
-  "cool",
-  "seal_check",
-  "chill",
-  "freeze",
-]);
-
 /** The station as it stands on the stove, with its levels. */
 export function Drawing({ batch, step }: { batch: BatchView; step: StepView }) {
   const now = useNow(5000);
-  if (STEAMED.has(step.kind)) return <Steamer batch={batch} step={step} />;
-  if (IN_A_POT.has(step.kind)) return <Pot batch={batch} step={step} />;
-  if (WITH_JARS.has(step.kind)) return <Jars batch={batch} step={step} />;
+  if (step.drawing === "juicer") return <Steamer batch={batch} step={step} />;
+  if (step.drawing === "pot") return <Pot batch={batch} step={step} />;
+  if (step.drawing === "jars") return <Jars batch={batch} step={step} />;
   return <Bowl batch={batch} step={step} done={shareDone(step, now)} />;
 }
 
@@ -229,8 +209,8 @@ function Thermometer({ y, last, target }: ThermometerProps) {
 /** Jars of a step: under water in the canner, on cloth on the rack, on a tray to be filled. */
 function Jars({ batch, step }: { batch: BatchView; step: StepView }) {
   const real = batch.jars.filter((j) => step.jar_ids.includes(j.id));
-  const planned = step.kind === "fill" ? step.packing : batch.jars_ready;
-  const wet = step.kind === "process" || step.kind === "sterilise";
+  const planned = step.role === "fill" ? step.packing : batch.jars_ready;
+  const wet = step.wet;
   const drawn = real.length
     ? real
     : planned.flatMap((p) =>

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Refused } from "@/api/client";
 import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarKind, StepView } from "@/api/types";
-import type { Act } from "@/cook/station";
+import type { Act } from "@/cook/act";
 import { litres, range } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";

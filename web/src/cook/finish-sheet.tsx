@@ -1,7 +1,7 @@
 import type { BatchView, StepView } from "@/api/types";
+import type { Act } from "@/cook/act";
 import { FillForm } from "@/cook/fill-form";
 import { ReadForm } from "@/cook/read-form";
-import type { Act } from "@/cook/station";
 import { Dialog } from "@/ui/dialog";
 
 type Props = {
@@ -16,7 +16,7 @@ type Props = {
 
 /** Whether Done has something to ask. */
 export const needsSheet = (step: StepView): boolean =>
-  step.kind === "fill" || (step.asks.length > 0 && step.kind !== "boil_through");
+  step.role === "fill" || (step.asks.length > 0 && !step.holds_boil);
 
 const TITLES: Record<string, string> = {
   steam_juice: "Draw the juice",
@@ -29,7 +29,7 @@ const TITLES: Record<string, string> = {
 /** What is asked when a step is done: litres drawn, degrees read, jars filled. */
 export function FinishSheet({ open, onClose, batch, step, act, error, busy }: Props) {
   if (!needsSheet(step)) return null;
-  const fill = step.kind === "fill";
+  const fill = step.role === "fill";
   const title = TITLES[step.kind] ?? "What came of it";
   return (
     <Dialog open={open} onClose={onClose} title={title} lead={step.title}>

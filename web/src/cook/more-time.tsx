@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { StepView } from "@/api/types";
-import type { Act } from "@/cook/station";
+import type { Act } from "@/cook/act";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
@@ -9,16 +9,10 @@ import { Said } from "@/ui/notice";
 
 type Props = { open: boolean; onClose: () => void; step: StepView; act: Act; error: Error | null };
 
-const REASONS: Record<string, string[]> = {
-  steam_juice: ["skins still whole", "juice still running", "steam was weak"],
-  process: ["to be on the safe side", "boil was weak"],
-};
-
 /** Time is only ever added, and says why. */
 export function MoreTimeSheet({ open, onClose, step, act, error }: Props) {
   const [minutes, setMinutes] = useState("10");
   const [reason, setReason] = useState("");
-  const reasons = REASONS[step.kind] ?? ["not there yet"];
   return (
     <Dialog open={open} onClose={onClose} title="More time" lead={step.title}>
       <form
@@ -35,7 +29,7 @@ export function MoreTimeSheet({ open, onClose, step, act, error }: Props) {
           options={["5", "10", "15", "30"].map((m) => ({ value: m, label: `${m} min` }))}
         />
         <div className="flex flex-wrap gap-2">
-          {reasons.map((r) => (
+          {step.reasons.map((r) => (
             <Button
               key={r}
               size="small"

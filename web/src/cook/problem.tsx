@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { StepView } from "@/api/types";
-import type { Act } from "@/cook/station";
+import type { Act } from "@/cook/act";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/field";

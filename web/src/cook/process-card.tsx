@@ -4,7 +4,7 @@ import { plain } from "@/lib/format";
 
 /** The process card: what the minutes are for, and where they are from. */
 export function ProcessCard({ process, step }: { process: ProcessView | null; step: StepView }) {
-  if (!process || step.kind !== "process") return null;
+  if (!process || step.role !== "process") return null;
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-4 border-2 border-line bg-paper p-3 text-lg">
       <dt className="text-slate">time</dt>

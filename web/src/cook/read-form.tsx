@@ -3,8 +3,9 @@ import { useState } from "react";
 import { Refused } from "@/api/client";
 import { kitchenQuery } from "@/api/queries";
 import type { Askable, ReadingCreate, StepView } from "@/api/types";
+import type { Act } from "@/cook/act";
 import { expected, INSTRUMENT, shownUnit } from "@/cook/reading-sheet";
-import type { Act } from "@/cook/station";
+import { short } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -15,8 +16,7 @@ type Props = { step: StepView; act: Act; error: Error | null; busy: boolean };
 /** The readings that belong to the end of a step; all but the first may be left out. */
 export function ReadForm({ step, act, error, busy }: Props) {
   const asks = step.asks.filter(
-    (a) =>
-      !(step.kind === "heat_to" && a.quantity === "volume_ml") && a.instruments[0] !== "boiling",
+    (a) => !(step.role === "heat" && a.quantity === "volume_ml") && a.instruments[0] !== "boiling",
   );
   const [texts, setTexts] = useState<Record<string, string>>({});
   const phInstruments = step.asks.find((a) => a.quantity === "ph")?.instruments ?? [];
@@ -40,7 +40,7 @@ export function ReadForm({ step, act, error, busy }: Props) {
         act({ act: "finish", step: step.id, said: { readings } });
       }}
     >
-      {(step.kind === "steam_juice" || step.kind === "steam_on") && (
+      {step.role === "steam" && (
         <p className="text-lg">Mitt on, hose end in the jug, then open the clamp.</p>
       )}
       {asks.map((ask, i) => (
@@ -72,10 +72,10 @@ export function ReadForm({ step, act, error, busy }: Props) {
           type="submit"
           disabled={busy || readings.some((r) => Number.isNaN(r.value))}
         >
-          {readings.length || step.kind === "heat_to" ? "Done" : "Done, not measured"}
+          {readings.length || step.role === "heat" ? "Done" : "Done, not measured"}
         </Button>
       )}
-      {step.kind === "heat_to" && hot?.instruments.includes("boiling") && (
+      {step.role === "heat" && hot?.instruments.includes("boiling") && (
         <Button
           kind={hot.instruments[0] === "boiling" ? "go" : "plain"}
           size={hot.instruments[0] === "boiling" ? "large" : "usual"}
@@ -90,7 +90,7 @@ export function ReadForm({ step, act, error, busy }: Props) {
 }
 
 function label(ask: Askable, step: StepView): string {
-  if (ask.quantity === "temp_c") return `Thermometer, to reach ${step.target_c ?? ""} °C`;
+  if (ask.quantity === "temp_c") return `Thermometer, to reach ${short(step.target_c)} °C`;
   if (ask.quantity === "mass_g") return "Weight now, if you weigh it";
   if (ask.quantity === "depth_cm") return "Depth in the pot, bottom to surface";
   return ask.quantity === "volume_ml" ? "Juice drawn" : `${ask.name}, if you can read it`;

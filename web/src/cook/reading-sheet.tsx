@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Refused } from "@/api/client";
 import type { Askable, StepView } from "@/api/types";
-import type { Act } from "@/cook/station";
+import type { Act } from "@/cook/act";
 import { range } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";

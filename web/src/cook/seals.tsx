@@ -3,7 +3,7 @@ import { useState } from "react";
 import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
-import type { Act } from "@/cook/station";
+import type { Act } from "@/cook/act";
 import { count, moment, short } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";

@@ -1,7 +1,9 @@
 import { useCallback, useState } from "react";
-import { type Change, retryKey, useChange } from "@/api/changes";
+import { retryKey, useChange } from "@/api/changes";
 import type { BatchView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
+import type { Act } from "@/cook/act";
+import { BesidesPlan } from "@/cook/besides";
 import { Drawing } from "@/cook/drawing";
 import { FinishSheet, needsSheet } from "@/cook/finish-sheet";
 import { InsideJar } from "@/cook/inside-jar";
@@ -19,7 +21,6 @@ import { Button } from "@/ui/button";
 import { Said } from "@/ui/notice";
 import { FindingRow } from "@/ui/verdict";
 
-export type Act = (change: Change, then?: () => void) => void;
 type Sheet = "done" | "reading" | "time" | "problem" | null;
 
 /** One station: what is on, how long, what to look for, and the large buttons. */
@@ -37,6 +38,11 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
       },
     );
   const instead = (what: string) => {
+    const heat = batch.steps.find((s) => s.may_repeat);
+    if (what === "again=heat" && heat) {
+      act({ act: "again", step: heat.id });
+      return;
+    }
     const keep = what.replace("keep=", "");
     if (keep === "chill" || keep === "freeze") act({ act: "ending", keep });
   };
@@ -51,11 +57,11 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         <span className="hidden text-lg text-slate wide:inline">{step.station?.name}</span>
       </div>
       <div className="mt-3 grid gap-x-8 gap-y-4 wide:grid-cols-[14rem_1fr]">
-        <div className={step.kind === "seal_check" ? "hidden" : "hidden wide:block"}>
+        <div className={step.role === "check" ? "hidden" : "hidden wide:block"}>
           <Drawing batch={batch} step={step} />
         </div>
         <div
-          className={`grid content-start gap-4 ${step.kind === "seal_check" ? "wide:col-span-2" : ""}`}
+          className={`grid content-start gap-4 ${step.role === "check" ? "wide:col-span-2" : ""}`}
         >
           <Timer step={step} />
           <Words step={step} />
@@ -73,16 +79,17 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
           )}
         </div>
       </div>
-      {step.kind === "seal_check" && (
+      {step.role === "check" && (
         <Seals batch={batch} step={step} act={act} busy={change.isPending} />
       )}
-      {step.kind !== "seal_check" && (
+      {step.role !== "check" && (
         <Presses step={step} act={act} open={open} busy={change.isPending} />
       )}
+      <BesidesPlan step={step} act={act} busy={change.isPending} />
       <div className="mt-3">
         <Said error={sheet === null ? change.error : null} onChange={instead} />
       </div>
-      {step.kind === "process" && (
+      {step.role === "process" && (
         <div className="mt-5 grid items-start gap-x-8 gap-y-4 wide:grid-cols-2">
           <ProcessCard process={batch.process} step={step} />
           <InsideJar step={step} />
@@ -174,13 +181,10 @@ function Presses({ step, act, open, busy }: PressProps) {
   const running = step.phase === "running";
   const boilWanted = running && step.counts_from_boil && !step.clock_from;
   const tooSoon =
-    running &&
-    step.counts_from_boil &&
-    step.due_at !== null &&
-    new Date(step.due_at).getTime() > now;
+    running && step.holds_boil && step.due_at !== null && new Date(step.due_at).getTime() > now;
   const canFinish =
-    (running && !boilWanted && !tooSoon) ||
-    (step.ready && step.starts_by_itself && step.kind !== "heat_to");
+    (running && !(boilWanted && step.holds_boil) && !tooSoon) ||
+    (step.ready && step.starts_by_itself && step.role !== "heat");
   const mayRead = running && step.asks.length > 0;
   const finish = useCallback(
     () => (needsSheet(step) ? open("done") : act({ act: "finish", step: step.id, said: {} })),
@@ -189,7 +193,7 @@ function Presses({ step, act, open, busy }: PressProps) {
   useKey("d", finish, canFinish && !busy);
   useKey("r", () => open("reading"), mayRead);
   useKey("+", () => open("time"), running);
-  if (step.kind === "cool") return <Cooling step={step} />;
+  if (step.role === "cool") return <Cooling step={step} />;
   return (
     <div className="mt-5 grid grid-cols-3 gap-3 wide:grid-cols-[minmax(0,1.6fr)_repeat(3,minmax(0,1fr))]">
       <div className="col-span-3 grid wide:col-span-1">
@@ -224,7 +228,7 @@ function Presses({ step, act, open, busy }: PressProps) {
           </Button>
         )}
       </div>
-      {running && step.counts_from_boil ? (
+      {running && step.holds_boil ? (
         <Button
           kind="warn"
           disabled={busy || boilWanted}

@@ -22,7 +22,7 @@ export function Timer({ step }: { step: StepView }) {
   if (!step.due_at || !step.clock_from) return null;
   const [due, from] = [new Date(step.due_at).getTime(), new Date(step.clock_from).getTime()];
   const left = (due - now) / 1000;
-  if (step.kind === "cool")
+  if (step.role === "cool")
     return (
       <Big
         text={timeOfDay(step.due_at, zone)}
@@ -68,7 +68,7 @@ function Drain({ share }: { share: number }) {
 }
 
 function Waiting({ step }: { step: StepView }) {
-  const timed = !["fill", "seal_check", "chill", "freeze"].includes(step.kind);
+  const timed = !["fill", "check", "put_away"].includes(step.role);
   return (
     <p className="text-lg text-slate">
       {timed

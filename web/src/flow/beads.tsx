@@ -9,7 +9,7 @@ export function beads(operations: FlowOperation[]): Bead[] {
   for (const o of operations) {
     const key = `${o.step || o.kind}-${o.verb}`;
     const bead = strung.get(key) ?? { key, step: o.step ?? "", verb: o.verb, sum: 0, times: 0 };
-    const more = o.kind === "cool" && bead.times > 0 ? 0 : o.minutes.typ;
+    const more = o.role === "cool" && bead.times > 0 ? 0 : o.minutes.typ;
     strung.set(key, { ...bead, sum: bead.sum + more, times: bead.times + 1 });
   }
   return [...strung.values()];

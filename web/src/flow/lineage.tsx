@@ -20,7 +20,7 @@ export function Lineage({ batch }: { batch: BatchView }) {
   return (
     <>
       <p className="mt-1 text-lg">
-        {batch.source || batch.fruit}
+        {batch.source || batch.inputs[0]?.name}
         {batch.picked_on ? `, picked ${date(batch.picked_on)}` : ""}, into{" "}
         <Link to={`/cook/${batch.id}`} className="underline underline-offset-4">
           batch {batch.code}
@@ -46,7 +46,9 @@ function labelsOf(batch: BatchView): Record<string, Label> {
   const juice = drawn.reduce((sum, l) => sum + l.now_ml.typ, 0);
   const read = drawn.some((l) => l.volume_ml !== null);
   return {
-    fruit: { big: mass(batch.fruit_kg * 1000), small: batch.fruit.toLowerCase() },
+    ...Object.fromEntries(
+      batch.inputs.map((i) => [i.key, { big: mass(i.mass_g.typ), small: i.name.toLowerCase() }]),
+    ),
     ...(drawn.length > 0 && {
       juice: { big: litres(juice), small: read ? "measured" : "expected" },
     }),

@@ -51,6 +51,7 @@ it("tells everything of a lot in one line, and what is only inferred", () => {
 const step = (key: string, verb: string, minutes: number): FlowOperation => ({
   key,
   kind: verb,
+  role: verb,
   verb,
   title: verb,
   minutes: exactly(minutes),

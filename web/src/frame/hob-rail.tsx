@@ -31,7 +31,7 @@ function Slot({ slot, now, zone }: { slot: HobSlot; now: number; zone: string })
   const { left, share } = timeLeft(slot, now);
   const rings = ringing(slot, now);
   const warns = slot.warn_at !== null && new Date(slot.warn_at).getTime() <= now;
-  const cooling = slot.kind === "cool";
+  const cooling = slot.role === "cool";
   return (
     <Link
       to={`/cook/${slot.batch_id}?step=${slot.step_id}`}
@@ -41,7 +41,7 @@ function Slot({ slot, now, zone }: { slot: HobSlot; now: number; zone: string })
       <span
         aria-hidden="true"
         style={{ width: `${share * 100}%` }}
-        className={`absolute inset-y-0 left-0 ${slot.kind === "process" ? "bg-iron-hot" : "bg-iron-fill"}`}
+        className={`absolute inset-y-0 left-0 ${slot.role === "process" ? "bg-iron-hot" : "bg-iron-fill"}`}
       />
       <span className="relative min-w-0">
         <span className="hidden text-base text-iron-soft leading-tight wide:block">
@@ -72,7 +72,7 @@ function Slot({ slot, now, zone }: { slot: HobSlot; now: number; zone: string })
 /** The line under the time: a warning, the end of the seal check's window, or what comes next. */
 function under(slot: HobSlot, left: number | null, warns: boolean, zone: string): string {
   if (warns) return slot.warning;
-  if (slot.kind !== "cool" || left === null) return slot.next;
+  if (slot.role !== "cool" || left === null) return slot.next;
   return left > 0 ? "seal check from then" : `until ${timeOfDay(slot.until, zone)}`;
 }
 

@@ -27,7 +27,7 @@ it("rings again once more time was given and has run out", () => {
 });
 
 it("stays silent for what cools by itself and for what has no clock", () => {
-  expect(ringing(slot({ kind: "cool" }), NOON)).toBe(false);
+  expect(ringing(slot({ role: "cool" }), NOON)).toBe(false);
   expect(ringing(slot({ due_at: null }), NOON)).toBe(false);
 });
 

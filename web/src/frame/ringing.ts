@@ -20,7 +20,7 @@ export function silence(slot: HobSlot): void {
 }
 
 export function ringing(slot: HobSlot, now: number): boolean {
-  if (!slot.due_at || slot.kind === "cool") return false;
+  if (!slot.due_at || slot.role === "cool") return false;
   return new Date(slot.due_at).getTime() <= now && !heard().includes(name(slot));
 }
 

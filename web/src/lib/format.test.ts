@@ -83,7 +83,7 @@ describe("a kitchen that weighs in pounds", () => {
     expect(typedKilos(4.53592)).toBe("10");
     showIn("metric");
     expect(asKilos(10)).toBe(10);
-    expect(typedKilos(4.57)).toBe("4.5");
+    expect(typedKilos(4.5679)).toBe("4.567");
   });
 
   it("takes a system it does not know for metric", () => {

@@ -15,10 +15,10 @@ export function showIn(chosen: string): void {
   system = chosen === "us" || chosen === "imperial" ? chosen : "metric";
 }
 
-/** Kilos as a person types them here, rounded down to a tenth. */
+/** Kilos as a person types them here, to the gram and never more than there are. */
 export function typedKilos(kg: number): string {
   const amount = system === "metric" ? kg : (kg * 1000) / POUND_G;
-  return String(Math.floor(amount * 10 + 1e-6) / 10);
+  return String(Math.floor(amount * 1000 + 1e-6) / 1000);
 }
 
 /** What was typed as kilos, where the kitchen types pounds too. */

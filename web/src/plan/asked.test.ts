@@ -6,14 +6,11 @@ afterEach(() => showIn("metric"));
 
 it("asks for what was typed and leaves out what was not", () => {
   expect(request(FIRST)).toMatchObject({
-    fruit_key: "damson",
-    fruit_kg: 10,
-    brix: null,
+    inputs: [{ material: "damson", grams: 10000, brix: null, lot_id: null }],
+    ends: [{ keep: "shelf", jar_kinds: [] }],
     loads: null,
     steps: [],
     said: [],
-    lot_id: null,
-    jar_kinds: [],
   });
 });
 
@@ -26,17 +23,21 @@ it("takes words apart and figures as they are", () => {
     brix: "15.8",
   });
   expect(sent.said).toEqual(["peel_waxed", "lid_used_before"]);
-  expect(sent.jar_kinds).toEqual(["pint", "quart"]);
-  expect([sent.lot_id, sent.brix]).toEqual([12, 15.8]);
+  expect(sent.ends?.[0]?.jar_kinds).toEqual(["pint", "quart"]);
+  expect(sent.inputs[0]).toMatchObject({ lot_id: 12, brix: 15.8 });
+  expect(request({ ...FIRST, acid: "9" }).inputs[1]).toEqual({
+    material: "citric_acid",
+    grams: 9,
+  });
 });
 
 it("sends a figure that is none as it is, to be refused at its field", () => {
-  expect(request({ ...FIRST, kg: "plenty" }).fruit_kg).toBeNaN();
+  expect(request({ ...FIRST, kg: "plenty" }).inputs[0]?.grams).toBeNaN();
 });
 
 it("weighs in pounds where the kitchen does", () => {
   showIn("us");
-  expect(request(FIRST).fruit_kg).toBeCloseTo(4.536, 3);
+  expect(request(FIRST).inputs[0]?.grams).toBeCloseTo(4535.9, 0);
 });
 
 it("reads an edited flow from the address, and nothing from a broken one", () => {

@@ -76,20 +76,29 @@ export function flowOf(asked: Asked): StepRow[] {
 
 /** What is asked of the server; a figure that is none goes as it is and is refused at its field. */
 export function request(asked: Asked): PlanCreate {
+  const acid = parse(asked.acid);
   return {
-    fruit_key: asked.fruit,
-    fruit_kg: asKilos(parse(asked.kg) ?? 0),
-    brix: parse(asked.brix),
-    ph: parse(asked.ph),
-    keep: asked.keep as "shelf",
-    jar_kinds: asked.jars ? asked.jars.split(" ") : [],
-    form: asked.form as "fresh",
+    inputs: [
+      {
+        material: asked.fruit,
+        grams: 1000 * asKilos(parse(asked.kg) ?? 0),
+        form: asked.form,
+        brix: parse(asked.brix),
+        ph: parse(asked.ph),
+        lot_id: asked.lot ? Number(asked.lot) : null,
+        source: asked.source,
+      },
+      ...(acid ? [{ material: "citric_acid", grams: acid }] : []),
+    ],
+    ends: [
+      {
+        keep: asked.keep as "shelf",
+        jar_kinds: asked.jars ? asked.jars.split(" ") : [],
+      },
+    ],
     method_key: asked.method,
     steps: flowOf(asked),
     said: asked.said ? asked.said.split(" ") : [],
-    lot_id: asked.lot ? Number(asked.lot) : null,
     loads: parse(asked.loads),
-    citric_acid_g: parse(asked.acid) ?? 0,
-    source: asked.source,
   };
 }

@@ -28,10 +28,14 @@ export function BatchSheet({ plan }: { plan: PlanView }) {
           ))}
         </ol>
         <p className="mt-3">
-          Have {count(plan.generous.count + (plan.generous.part_kind ? 1 : 0), "jar")} ready. Follow
-          the tested times of your own food authority; when in doubt, chill, freeze or throw away.
+          Have {count(ready(plan), "jar")} ready. Follow the tested times of your own food
+          authority; when in doubt, chill, freeze or throw away.
         </p>
       </section>
     </div>
   );
 }
+
+/** Jars to have ready for all ends. */
+const ready = (plan: PlanView): number =>
+  plan.ends.reduce((sum, e) => sum + e.generous.count + (e.generous.part_kind ? 1 : 0), 0);

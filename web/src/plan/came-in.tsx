@@ -37,7 +37,7 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
         asked={asked}
         change={change}
         kitchen={kitchen}
-        error={refused?.at("/fruit_key")}
+        error={refused?.at("/inputs/0/material")}
       />
       <div className="grid grid-cols-2 gap-3">
         <NumberField
@@ -45,7 +45,7 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
           unit={inPounds() ? "lb" : "kg"}
           value={asked.kg}
           onChange={(kg) => change({ kg })}
-          error={refused?.at("/fruit_kg")}
+          error={refused?.at("/inputs/0/grams")}
         />
         {!asked.lot && chosen && chosen.forms.length > 1 && (
           <Pick
@@ -86,7 +86,7 @@ export function CameIn({ asked, change, kitchen, plan, refused }: Props) {
         change={change}
         kitchen={kitchen}
         plan={plan}
-        error={refused?.at("/jar_kinds")}
+        error={refused?.at("/ends/0/jar_kinds")}
       />
       <Measured asked={asked} change={change} plan={plan} refused={refused} />
       <Sayings asked={asked} change={change} plan={plan} />
@@ -169,7 +169,7 @@ function Measured({ asked, change, plan, refused }: Part & { refused: Refused | 
           placeholder="typical"
           value={asked.brix}
           onChange={(brix) => change({ brix })}
-          error={refused?.at("/brix")}
+          error={refused?.at("/inputs/0/brix")}
         />
         <NumberField
           label="Acidity"
@@ -177,7 +177,7 @@ function Measured({ asked, change, plan, refused }: Part & { refused: Refused | 
           placeholder="typical"
           value={asked.ph}
           onChange={(ph) => change({ ph })}
-          error={refused?.at("/ph")}
+          error={refused?.at("/inputs/0/ph")}
         />
       </div>
       <p className="-mt-2 text-base text-slate leading-snug">
@@ -189,7 +189,7 @@ function Measured({ asked, change, plan, refused }: Part & { refused: Refused | 
           unit="g"
           value={asked.acid}
           onChange={(acid) => change({ acid })}
-          error={refused?.at("/citric_acid_g")}
+          error={refused?.at("/inputs/1/grams")}
           note="Read the acidity again before the canner."
         />
       )}
@@ -235,7 +235,8 @@ function Sayings({ asked, change, plan }: Part) {
 /** What one measurement would buy. */
 function measuring(asked: Asked, plan: PlanView | undefined): string {
   if (asked.brix && asked.ph) return "Both measured: the ranges are narrow.";
-  const width = plan?.brix ? plain((plan.brix.hi - plan.brix.lo) / 2) : "3";
+  const brix = plan?.ends[0]?.brix;
+  const width = brix ? plain((brix.hi - brix.lo) / 2) : "3";
   return asked.brix
     ? "A pH reading would narrow the acidity."
     : `Unmeasured, sweetness is good to ±${width}. A refractometer halves that.`;
@@ -252,7 +253,7 @@ function JarPick({ asked, change, kitchen, plan, error }: JarProps) {
   }));
   const several = ready.length > 1 ? [{ value: "*", label: "any, fewest loads" }] : [];
   const everything = ready.map((k) => k.key).join(" ");
-  const shown = asked.jars === everything ? "*" : asked.jars || plan?.jar_kinds[0] || "";
+  const shown = asked.jars === everything ? "*" : asked.jars || plan?.ends[0]?.jar_kinds[0] || "";
   if (items.length === 0) return <p className="text-lg">There are no jars in stock.</p>;
   return (
     <Pick

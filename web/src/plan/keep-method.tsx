@@ -56,7 +56,7 @@ function Sheet({ asked, change, plan, onClose }: Props & { onClose: () => void }
               steps: flowOf(asked),
               adapted_from: from,
               note,
-              fruits: [plan.fruit_key],
+              fruits: plan.inputs.slice(0, 1).map((i) => i.material),
             },
             {
               onSuccess: (kept) => {

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { PlanView } from "@/api/types";
+import type { EndView, PlanView } from "@/api/types";
 import { Beads } from "@/flow/beads";
 import { type Label, RibbonThatFits } from "@/flow/ribbon";
 import { count, litres, mass, minutes, plain, range } from "@/lib/format";
@@ -15,7 +15,9 @@ type Props = { plan: PlanView; asked: Asked; change: (next: Partial<Asked>) => v
 export function Picture({ plan, asked, change }: Props) {
   const [step, setStep] = useState<string | null>(null);
   const [lot, setLot] = useState<string | null>(null);
-  const title = `${plan.title}: ${range(plan.juice_l)} litres into ${count(plan.expected.count, "jar")}`;
+  const jars = plan.ends.reduce((sum, e) => sum + e.expected.count, 0);
+  const litresOf = plan.ends.map((e) => range(e.litres)).join(" and ");
+  const title = `${plan.title}: ${litresOf} litres into ${count(jars, "jar")}`;
   return (
     <>
       <RibbonThatFits
@@ -34,7 +36,9 @@ export function Picture({ plan, asked, change }: Props) {
           pressable={new Set(plan.steps.map((s) => s.key))}
         />
       </div>
-      <Gauges plan={plan} />
+      {plan.ends.map((end) => (
+        <Gauges key={end.key} plan={plan} end={end} />
+      ))}
       <StepSheet
         asked={asked}
         change={change}
@@ -47,28 +51,30 @@ export function Picture({ plan, asked, change }: Props) {
   );
 }
 
-function Gauges({ plan }: { plan: PlanView }) {
-  const maxPh = plan.process?.max_ph ?? undefined;
+function Gauges({ plan, end }: { plan: PlanView; end: EndView }) {
+  const maxPh = end.process?.max_ph ?? undefined;
   return (
     <div className="mt-5 grid grid-cols-2 gap-4 wide:grid-cols-[1.3fr_1fr_1fr]">
       <div className="col-span-2 wide:col-span-1">
-        <h3 className="text-lg">Into the jars</h3>
+        <h3 className="text-lg">
+          {plan.ends.length > 1 ? `Into the jars: ${end.product}` : "Into the jars"}
+        </h3>
         <p>
-          <span className="font-bold text-lg">{plain(plan.juice_l.typ)}</span>{" "}
+          <span className="font-bold text-lg">{plain(end.litres.typ)}</span>{" "}
           <span className="text-slate">
-            litres, {range(plan.juice_l)}
-            {plan.clarity ? `, ${plan.clarity}` : ""}
+            litres, {range(end.litres)}
+            {end.clarity ? `, ${end.clarity}` : ""}
           </span>
         </p>
-        {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
+        {plan.fruit_yield && end === plan.ends[0] && <YieldBand learned={plan.fruit_yield} />}
       </div>
       <div>
         <h3 className="text-lg">Sweetness</h3>
-        <Gauge name="sweetness" unit="°Bx" predicted={plan.brix} scale={[0, 40]} />
+        <Gauge name="sweetness" unit="°Bx" predicted={end.brix} scale={[0, 40]} />
       </div>
       <div>
         <h3 className="text-lg">Acidity</h3>
-        <Gauge name="acidity" unit="pH" predicted={plan.ph} scale={[2.2, 5]} limit={maxPh} />
+        <Gauge name="acidity" unit="pH" predicted={end.ph} scale={[2.2, 5]} limit={maxPh} />
       </div>
     </div>
   );
@@ -78,28 +84,24 @@ function hours(plan: PlanView): string {
   const least = Math.round(plan.minutes.lo / 10) * 10;
   const most = Math.round(plan.minutes.hi / 10) * 10;
   const waits = plan.waits_h >= 0.75 ? `, and ${minutes(plan.waits_h * 60)} of waiting` : "";
-  const cool = plan.keep === "shelf" ? ", then 12 h to cool before the seals are checked" : "";
+  const cool = plan.ends.some((e) => e.keep === "shelf")
+    ? ", then 12 h to cool before the seals are checked"
+    : "";
   return `${minutes(least)} to ${minutes(most)} of work${waits}${cool}`;
 }
 
 function labelsOf(plan: PlanView): Record<string, Label> {
-  const part = plan.expected.part_kind ? `+ ${litres(plan.expected.part_ml)}` : undefined;
-  const acid = plan.lots.find((l) => l.key === "added");
+  const labels: Record<string, Label> = {};
+  for (const given of plan.inputs)
+    labels[given.key] = { big: mass(given.mass_g.typ), small: given.name.toLowerCase() };
   const hot = plan.lots.find((l) => l.key === "hot");
-  return {
-    fruit: {
-      big: mass(plan.fruit_kg * 1000),
-      small: plan.form === "juice" ? "juice" : fruit(plan),
-    },
-    ...(hot && {
-      hot: { big: `${plain(hot.brix?.typ)} °Bx`, small: `pH ${plain(hot.ph?.typ, 0.1)}` },
-    }),
-    ...(acid && { added: { big: "acid", small: `${plain(acid.mass_g.typ, 1)} g` } }),
-    jars: plan.expected.count
-      ? { big: count(plan.expected.count, "jar"), small: part }
-      : { big: "no jars", small: part },
-  };
+  if (hot)
+    labels.hot = { big: `${plain(hot.brix?.typ)} °Bx`, small: `pH ${plain(hot.ph?.typ, 0.1)}` };
+  for (const end of plan.ends) {
+    const jars = plan.operations.find((o) => o.key === end.key)?.gives[0] ?? "jars";
+    const part = end.expected.part_kind ? `+ ${litres(end.expected.part_ml)}` : undefined;
+    const big = end.expected.count ? count(end.expected.count, "jar") : "no jars";
+    labels[jars] = { big, small: part };
+  }
+  return labels;
 }
-
-const fruit = (plan: PlanView): string =>
-  plan.lots.find((l) => l.key === "fruit")?.name.toLowerCase() ?? "";

@@ -51,7 +51,9 @@ export function Plan() {
       <aside
         className={`print:mt-6 wide:row-span-2 wide:row-start-1 ${refused ? "opacity-40" : ""}`}
       >
-        {plan && <Rack plan={plan} kitchen={kitchen} />}
+        {plan?.ends.map((end) => (
+          <Rack key={end.key} end={end} colour={plan.colour} kitchen={kitchen} />
+        ))}
         {plan && <div className="stitch my-4" />}
         {plan && <MayItStand plan={plan} onChange={remedy} />}
         {refused && !refused.problem.errors?.length && <Said error={refused} />}
@@ -84,12 +86,14 @@ function remedied(what: string): Partial<Asked> {
   return key === "keep" ? { keep: value } : { jars: "" };
 }
 
+const WHERE: Record<string, string> = {
+  shelf: "for the shelf",
+  chill: "for the refrigerator",
+  freeze: "for the freezer",
+};
+
 function subtitle(plan: PlanView): string {
-  const where = {
-    shelf: "for the shelf",
-    chill: "for the refrigerator",
-    freeze: "for the freezer",
-  }[plan.keep];
+  const where = plan.ends.map((e) => WHERE[e.keep] ?? e.keep).join(", ");
   const { name, school, adapted_from, version, own } = plan.method;
   const whose = adapted_from ? `, adapted from ${adapted_from}` : "";
   return `${where} · ${name.toLowerCase()}${own ? `, version ${version}` : ""}${whose} · ${school}`;

@@ -1,21 +1,23 @@
-import type { KitchenView, PlanView } from "@/api/types";
+import type { EndView, KitchenView } from "@/api/types";
 import { count, jarsOf, litres } from "@/lib/format";
 import { Glass } from "@/ui/glass";
 
 const MOST_DRAWN = 40;
 
-/** The rack of jars the batch will fill; ghosts are those to have ready besides. */
-export function Rack({ plan, kitchen }: { plan: PlanView; kitchen: KitchenView }) {
-  const { expected, generous } = plan;
-  if (plan.keep === "shelf" && !plan.process) return <NotForTheShelf />;
+type Props = { end: EndView; colour: string; kitchen: KitchenView };
+
+/** The rack of jars an end will fill; ghosts are those to have ready besides. */
+export function Rack({ end, colour, kitchen }: Props) {
+  const { expected, generous } = end;
+  if (end.keep === "shelf" && !end.process) return <NotForTheShelf />;
   const named = expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ") || "No full jar";
   const partName = kitchen.jar_kinds.find((k) => k.key === expected.part_kind)?.name;
   return (
     <section aria-label="Jars">
       <h2 className="text-3xl text-ink">{named}</h2>
-      <p className="text-slate">{ready(plan)}</p>
-      <Jars plan={plan} kitchen={kitchen} />
-      {plan.keep === "shelf" && expected.loads > 0 && (
+      <p className="text-slate">{ready(end)}</p>
+      <Jars end={end} colour={colour} kitchen={kitchen} />
+      {end.keep === "shelf" && expected.loads > 0 && (
         <p className="mt-2">
           {count(expected.loads, "canner load")} of {kitchen.canner_jars} at most
         </p>
@@ -44,35 +46,37 @@ function NotForTheShelf() {
 }
 
 /** How many to wash and keep hot, so that nine times in ten there are enough. */
-function ready(plan: PlanView): string {
-  const total = plan.generous.count + (plan.generous.part_kind ? 1 : 0);
-  const several = plan.generous.jars.length > 1;
+function ready({ generous, stock }: EndView): string {
+  const total = generous.count + (generous.part_kind ? 1 : 0);
+  if (generous.unplaced_ml > 1)
+    return `have all ${stock} ready; nine times in ten it takes more: add another kind of jar`;
+  const several = generous.jars.length > 1;
   const words = several
-    ? plan.generous.jars.map((j) => jarsOf(j.count, j.name)).join(", ")
+    ? generous.jars.map((j) => jarsOf(j.count, j.name)).join(", ")
     : String(total);
   return `have ${words} ready: nine times in ten, enough`;
 }
 
-function Jars({ plan, kitchen }: { plan: PlanView; kitchen: KitchenView }) {
+function Jars({ end, colour, kitchen }: Props) {
   const shape = new Map(
     kitchen.jar_kinds.map((k) => [k.key, { radiusMm: k.radius_mm, heightMm: k.height_mm }]),
   );
-  const full = plan.expected.jars.flatMap((j) =>
+  const full = end.expected.jars.flatMap((j) =>
     Array.from({ length: j.count }, () => ({ kind: j.kind, level: 0.92, ghost: false })),
   );
-  const part = plan.expected.part_kind
+  const part = end.expected.part_kind
     ? [
         {
-          kind: plan.expected.part_kind,
+          kind: end.expected.part_kind,
           level:
-            plan.expected.part_ml /
-            (kitchen.jar_kinds.find((k) => k.key === plan.expected.part_kind)?.nominal_ml ?? 473),
+            end.expected.part_ml /
+            (kitchen.jar_kinds.find((k) => k.key === end.expected.part_kind)?.nominal_ml ?? 473),
           ghost: false,
         },
       ]
     : [];
-  const more = Math.max(0, plan.generous.count - plan.expected.count);
-  const spare = plan.generous.jars.at(-1)?.kind ?? plan.expected.part_kind ?? "pint";
+  const more = Math.max(0, end.generous.count - end.expected.count);
+  const spare = end.generous.jars.at(-1)?.kind ?? end.expected.part_kind ?? "pint";
   const ghosts = Array.from({ length: more }, () => ({ kind: spare, level: 0, ghost: true }));
   const all = [...full, ...part, ...ghosts]
     .slice(0, MOST_DRAWN)
@@ -86,7 +90,7 @@ function Jars({ plan, kitchen }: { plan: PlanView; kitchen: KitchenView }) {
           {...(shape.get(jar.kind) ?? { radiusMm: 38, heightMm: 115 })}
           scale={scale}
           level={jar.level}
-          colour={plan.colour}
+          colour={colour}
           ghost={jar.ghost}
         />
       ))}

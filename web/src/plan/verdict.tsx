@@ -1,5 +1,5 @@
 import { Collapsible } from "radix-ui";
-import type { PlanView, ProcessView } from "@/api/types";
+import type { EndView, PlanView, ProcessView } from "@/api/types";
 import { count, plain } from "@/lib/format";
 import { FindingRow, Mark } from "@/ui/verdict";
 
@@ -20,10 +20,11 @@ export function MayItStand({
   const stops = plan.findings.filter((f) => f.level === "stop");
   const open = plan.findings.filter((f) => f.level !== "stop" && f.of_case);
   const cautions = plan.findings.filter((f) => f.level === "caution" && !f.of_case);
+  const shelf = plan.ends.some((e) => e.keep === "shelf");
   const notes = plan.findings.filter((f) => f.level === "note");
   return (
     <section aria-label="Verdict">
-      <h2>{plan.keep === "shelf" ? "May it stand on a shelf?" : "How will it keep?"}</h2>
+      <h2>{shelf ? "May it stand on a shelf?" : "How will it keep?"}</h2>
       <ul className="mt-2 grid gap-3">
         {stops.map((f) => (
           <FindingRow key={f.id} finding={f} onChange={onChange} />
@@ -31,8 +32,9 @@ export function MayItStand({
         {open.map((f) => (
           <FindingRow key={`${f.id}-${f.place}`} finding={f} />
         ))}
-        {plan.process && <Time process={plan.process} waiting={stops.length > 0} />}
-        {(plan.process || plan.keep !== "shelf") && <Life plan={plan} />}
+        {plan.ends.map((end) => (
+          <EndKeeps key={end.key} end={end} waiting={stops.length > 0} />
+        ))}
       </ul>
       <Collapsible.Root className="mt-3">
         <Collapsible.Trigger className="min-h-8 text-left text-lg underline decoration-dotted underline-offset-4">
@@ -92,8 +94,17 @@ function Time({ process, waiting }: { process: ProcessView; waiting: boolean }) 
   );
 }
 
-function Life({ plan }: { plan: PlanView }) {
-  const { days_lo, days_hi, temp_c } = plan.life;
+function EndKeeps({ end, waiting }: { end: EndView; waiting: boolean }) {
+  return (
+    <>
+      {end.process && <Time process={end.process} waiting={waiting} />}
+      {(end.process || end.keep !== "shelf") && <Life end={end} />}
+    </>
+  );
+}
+
+function Life({ end }: { end: EndView }) {
+  const { days_lo, days_hi, temp_c } = end.life;
   const months = days_hi > 90;
   const [lo, hi] = months
     ? [Math.round(days_lo / 30.4), Math.round(days_hi / 30.4)]

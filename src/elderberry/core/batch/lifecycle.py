@@ -12,6 +12,7 @@ from enum import StrEnum
 from typing import Any
 
 from elderberry.core.errors import IllegalStep
+from elderberry.core.flow.kinds import kind
 from elderberry.core.rules import refuse
 
 
@@ -56,9 +57,6 @@ class StepState:
         return self.clock_from + timedelta(minutes=self.minutes + self.extra_minutes)
 
 
-BOILED = frozenset({"process", "sterilise", "boil_through"})
-"""Kinds whose time counts from a full boil, and starts again when it is lost."""
-
 TRANSITIONS: Mapping[tuple[Phase, str], Phase] = {
     (Phase.WAITING, "started"): Phase.RUNNING,
     (Phase.WAITING, "dropped"): Phase.DROPPED,
@@ -67,7 +65,9 @@ TRANSITIONS: Mapping[tuple[Phase, str], Phase] = {
     (Phase.RUNNING, "lengthened"): Phase.RUNNING,
     (Phase.RUNNING, "noted"): Phase.RUNNING,
     (Phase.RUNNING, "finished"): Phase.DONE,
+    (Phase.DONE, "repeated"): Phase.RUNNING,
 }
+"""What is heated again is repeated; nothing else that is done begins anew."""
 
 
 def transition(state: StepState, event: StepEvent) -> StepState:
@@ -101,13 +101,13 @@ def replay(state: StepState, events: Iterable[StepEvent]) -> StepState:
 
 
 def _started(state: StepState, event: StepEvent) -> StepState:
-    clock = None if state.kind in BOILED else event.at
+    clock = None if kind(state.kind).boil else event.at
     minutes = max(state.minutes, float((event.data or {}).get("minutes", 0.0)))
     return replace(state, started_at=event.at, clock_from=clock, minutes=minutes)
 
 
 def _boil_reached(state: StepState, event: StepEvent) -> StepState:
-    if state.kind not in BOILED:
+    if not kind(state.kind).boil:
         raise IllegalStep("no-boil-here", "This step does not count from a boil.")
     if state.clock_from is not None:
         raise IllegalStep("already-boiling", "The time is already running.")
@@ -128,7 +128,7 @@ def _lengthened(state: StepState, event: StepEvent) -> StepState:
 
 
 def _finished(state: StepState, event: StepEvent) -> StepState:
-    if state.kind in BOILED:
+    if kind(state.kind).boil == "holds":
         _refuse_short_boil(state, event.at)
     return replace(state, finished_at=event.at, finished_by=event.by)
 
@@ -138,8 +138,19 @@ def _refuse_short_boil(state: StepState, at: datetime) -> None:
     boiled = (at - state.clock_from).total_seconds() / 60 if state.clock_from else 0.0
     if boiled < state.minutes:
         missing = max(1, round(state.minutes - boiled + 0.49))
-        rule = "raw-not-boiled" if state.kind == "boil_through" else "boil-not-held"
-        raise refuse(rule, state.kind, minutes=f"{state.minutes:g}", missing=f"{missing} min")
+        raise refuse(
+            kind(state.kind).short,
+            state.kind,
+            minutes=f"{state.minutes:g}",
+            missing=f"{missing} min",
+        )
+
+
+def _repeated(state: StepState, event: StepEvent) -> StepState:
+    if kind(state.kind).role != "heat":
+        raise _illegal(replace(state, phase=Phase.DONE))
+    clock = None if kind(state.kind).boil else event.at
+    return replace(state, started_at=event.at, clock_from=clock, finished_at=None, finished_by="")
 
 
 def _no_effect(state: StepState, _: StepEvent) -> StepState:
@@ -152,6 +163,7 @@ _EFFECTS = {
     "boil_lost": _boil_lost,
     "lengthened": _lengthened,
     "finished": _finished,
+    "repeated": _repeated,
 }
 
 

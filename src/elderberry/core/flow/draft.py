@@ -1,7 +1,8 @@
-"""The flow: loads, lots, steps and operations, and the draft that they are laid out on.
+"""The draft that a flow is laid out on: lots and operations so far, and what was read of them.
 
-A flow is built by applying steps one after another to a Draft (operations.py). Every operation
-conserves mass, sugar and acid: what goes in comes out in its lots, losses included.
+A flow is built by applying steps one after another to a Draft (operations/). Every operation
+conserves mass, sugar and acid: what goes in comes out in its lots, losses included. A flow that is
+under way is laid out in the same way, with the lots that were read as they were read.
 """
 
 from __future__ import annotations
@@ -9,258 +10,87 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from functools import cached_property
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 
-from elderberry.core import acid, estimates, jars, materials, process
-from elderberry.core.composition import Composition, of_dried, of_fruit_juice
+from elderberry.core import jars
+from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, CoreError
-from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
-from elderberry.core.flow.kinds import kind
+from elderberry.core.estimates import Estimate, Evidence, weakest
+from elderberry.core.flow.acidity import Acidity, together
+from elderberry.core.flow.inputs import Brief, Input, lot_of, solved
+from elderberry.core.flow.kinds import Kind, kind
+from elderberry.core.flow.lots import Figures, Lot, Mix, Source, group, litres, typical_g
+from elderberry.core.flow.seen import Seen, StepSeen, as_seen
+from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.numbers import Values, typical
 from elderberry.core.yields import YieldForecast
 
-INSOLUBLE_SHARE = 0.10
-"""Skins, fibre and stones in prepared fruit [-]; an estimate that no juice figure hangs on."""
-POMACE_INSOLUBLE_SHARE = 0.35
-"""The same in pomace that another batch left [-]."""
 LEAST_DRAWN_ML = 1.0
 """Juice that a way of juicing gives in its poorest draw, and under which it gives none [mL]."""
-PH_ACID_CORRELATION = -0.7
-WET = frozenset({"fruit", "mash", "juice", "jars"})
-"""Kinds of lot whose Brix and pH mean something."""
-_BRIX, _ACID, _PH, _PH_MODEL = 1, 2, 3, 5
+DRAINED_KEEPS, SQUEEZED_KEEPS = 1.5, 1.0
+"""Liquid that dry pulp keeps when it is hung, and when it is pressed or wrung [g/g]."""
+SWEET = frozenset({"sugar", "sweetener"})
+CONSTANT_ACID = frozenset({"citric_acid", "malic_acid", "tartaric_acid", "lemon_bottled",
+                           "lime_bottled"})  # fmt: skip
+"""What has the same strength every time, so that it answers a reading over the limit."""
+LEMONS = frozenset({"lemon", "lime", "lemon_bottled", "lime_bottled", "lemon_fresh"})
 
-Form = Literal["fresh", "frozen", "dried", "juice", "pomace"]
-
-
-@dataclass(frozen=True)
-class Load:
-    """What came in and what it should become."""
-
-    fruit_key: str
-    fruit_kg: float
-    brix: Estimate | None = None
-    ph: Estimate | None = None
-    keep: str = "shelf"
-    form: Form = "fresh"
-    fruit_c: float = 15.0
-    jar_kinds: tuple[str, ...] = ()
-    ingredients_g: Mapping[str, float] = field(default_factory=dict)
-    """What else goes into the whole of it [g], by ingredient."""
-    said: frozenset[str] = frozenset()
-    """What the cook has said of fruit, jars and work that rules ask about."""
-    loads: int | None = None
-    """Basket loads the cook wants; as few as fit when not given."""
-
-    @property
-    def evidence(self) -> Evidence:
-        """How well the juice's make-up is known: measured once its Brix was."""
-        return self.brix.evidence if self.brix else Evidence.TYPICAL
-
-    @property
-    def lot_kind(self) -> str:
-        """The kind of lot that came in: fruit, bought juice, or pomace of another batch."""
-        return self.form if self.form in {"juice", "pomace"} else "fruit"
-
-
-@dataclass(frozen=True, eq=False)
-class Figures:
-    """What a composition amounts to, each figure computed once; lots that are alike share it."""
-
-    composition: Composition
-    evidence: Evidence = Evidence.TYPICAL
-
-    @cached_property
-    def mass_g(self) -> Estimate:
-        """Mass [g]."""
-        return from_draws(self.composition.mass_g, self.evidence)
-
-    @cached_property
-    def volume_ml(self) -> Estimate:
-        """Volume [mL] at 20 °C."""
-        return from_draws(self.composition.volume_ml, self.evidence)
-
-    @cached_property
-    def brix(self) -> Estimate:
-        """Soluble solids [g/100 g]."""
-        return from_draws(self.composition.brix, self.evidence)
-
-    @cached_property
-    def ph(self) -> Estimate | None:
-        """pH [-] with the model's own error, where there is acid enough to tell."""
-        try:
-            ph = acid.ph(self.composition)
-        except CannotTell:
-            return None
-        width = acid.half_width(typical(self.composition.brix))
-        error = width / estimates.Z90 * normal_scores(_PH_MODEL)
-        return from_draws(ph + error, self.evidence)
-
-    @property
-    def pulp_pct(self) -> float:
-        """Undissolved matter [g/100 g] in the typical case: what makes a juice cloudy."""
-        mass = typical(self.composition.mass_g)
-        return 100.0 * typical(self.composition.insoluble) / mass if mass else 0.0
+Forecasts = Mapping[tuple[str, str], YieldForecast]
+"""What this kitchen may expect, by fruit and way of juicing."""
 
 
 @dataclass(frozen=True)
-class Lot:
-    """An amount of something at one place in the flow, as draws of its composition.
+class Filling:
+    """How an end is filled, as its heating, jars and canner need to know it.
 
-    fruit_g and water_g: prepared fruit it comes from, and water the cook added to it [g].
-    material: the ingredient it is, where it is one.
+    fill_c: coldest that may go in [°C]. boils: it has to come to a boil first. boil_min: minutes
+    that raw toxic fruit boils through. minutes: the tested process; None where there is none.
     """
 
-    key: str
-    kind: str
-    name: str
-    figures: Figures
-    fruit_g: Values = 0.0
-    water_g: Values = 0.0
-    material: str = ""
-
-    @property
-    def composition(self) -> Composition:
-        """What it holds."""
-        return self.figures.composition
-
-    @property
-    def mass_g(self) -> Estimate:
-        """Mass [g]."""
-        return self.figures.mass_g
-
-    @property
-    def volume_ml(self) -> Estimate:
-        """Volume [mL] at 20 °C."""
-        return self.figures.volume_ml
-
-    @property
-    def brix(self) -> Estimate | None:
-        """Soluble solids [g/100 g], where there is juice or fruit."""
-        return self.figures.brix if self.kind in WET else None
-
-    @property
-    def ph(self) -> Estimate | None:
-        """pH [-], where there is juice or fruit."""
-        return self.figures.ph if self.kind in WET else None
-
-    @property
-    def clarity(self) -> str:
-        """How clear a juice stands in the glass, in a word; empty for what is no juice."""
-        return clarity(self.figures.pulp_pct) if self.kind == "juice" else ""
-
-
-def clarity(pulp_pct: float) -> str:
-    """How clear a juice looks with so much undissolved matter [g/100 g].
-
-    >>> clarity(0.05), clarity(0.6)
-    ('clear', 'cloudy')
-    """
-    steps = ((0.06, "clear"), (0.25, "hazy"), (1.0, "cloudy"))
-    return next((word for limit, word in steps if pulp_pct <= limit), "thick with pulp")
-
-
-@dataclass(frozen=True)
-class Step:
-    """One step of a method: its kind, what it takes and gives by name, and what was chosen."""
-
-    key: str
-    kind: str
-    takes: tuple[str, ...]
-    gives: tuple[str, ...]
-    params: Mapping[str, Any] = field(default_factory=dict)
-
-    def chosen(self, name: str) -> Any:
-        """The value of a choice or number: what was said, else the kind's default.
-
-        Raises:
-            CoreError: this kind of step has no such choice.
-        """
-        if name in self.params:
-            return self.params[name]
-        what = kind(self.kind)
-        if name in what.options:
-            return what.options[name].default
-        raise CoreError(f"{self.kind} has no choice called {name}")
-
-    def effect(self, name: str, usual: float) -> float:
-        """What the choices of this step make of a figure: factors multiply, sums start at usual.
-
-        A name that ends in _sum adds up; every other one multiplies.
-        """
-        total = usual
-        for choice in kind(self.kind).choices:
-            option = choice.option(str(self.chosen(choice.key)))
-            if name in option.effects:
-                total = (
-                    total + option.effects[name]
-                    if name.endswith("_sum")
-                    else (total * option.effects[name])
-                )
-        return total
-
-
-@dataclass(frozen=True)
-class Operation:
-    """One step of a flow: lots in, lots out, minutes, station and its own figures."""
-
-    key: str
-    kind: str
-    minutes: Estimate
-    takes: tuple[str, ...]
-    gives: tuple[str, ...]
-    params: Mapping[str, Any] = field(default_factory=dict)
-    step: str = ""
-    """The step of the method that it belongs to."""
-    holds_l: Estimate | None = None
-    """What stands in its vessel at once [L]."""
-
-    @property
-    def text(self) -> Mapping[str, str]:
-        """Title, look_for, before and then, in plain words with this step's figures."""
-        what = kind(self.kind)
-        return {k: v.format(**{**what.usual, **self.params}) for k, v in what.words.items()}
+    fill_c: float
+    packing: jars.Packing
+    headspace_mm: float
+    boils: bool = False
+    boil_min: float = 0.0
+    sterilise_min: int | None = None
+    minutes: int | None = None
+    row: str = ""
 
 
 @dataclass(frozen=True)
 class Draft:
     """A flow as far as it has been laid out."""
 
-    load: Load
+    brief: Brief
     kitchen: Kitchen
-    own: Composition
-    """One gram of the fruit's own juice, as draws."""
-    lots: Mapping[str, Lot]
-    forecasts: Mapping[str, YieldForecast] = field(default_factory=dict)
-    """What this kitchen may expect, by way of juicing."""
+    lots: Mapping[str, Lot] = field(default_factory=dict)
+    forecasts: Forecasts = field(default_factory=dict)
     operations: tuple[Operation, ...] = ()
-    process_time: process.ProcessTime | None = None
-    packing: jars.Packing | None = None
+    fillings: Mapping[str, Filling] = field(default_factory=dict)
+    """How each end is filled, by its filling step."""
+    seen: Mapping[str, Seen] = field(default_factory=dict)
+    """What has been read of lots, by their keys."""
+    done: Mapping[str, StepSeen] = field(default_factory=dict)
+    """What has been seen of operations, by their keys."""
     poured: dict[tuple[str, ...], Lot] = field(default_factory=dict)
     """Lots that were poured together before, by their keys, so that figures are computed once."""
 
-    @property
-    def fruit(self) -> materials.Fruit:
-        """The fruit that came in."""
-        return materials.fruit(self.load.fruit_key)
-
-    @property
-    def ingredients_g(self) -> dict[str, float]:
-        """What goes into the whole of it [g], by ingredient: stirred in, or by a step."""
-        found = Counter(self.load.ingredients_g)
-        for lot in self.lots.values():
-            if lot.material:
-                found[lot.material] += lot.mass_g.typ  # type: ignore[assignment]
-        return dict(found)
+    def given(self, name: str) -> Input | None:
+        """The input of this name."""
+        return next((i for i in self.brief.inputs if i.key == name), None)
 
     def then(self, *operations: Operation, lots: tuple[Lot, ...] = ()) -> Draft:
-        """The draft with operations and lots added."""
-        known = {**self.lots, **{lot.key: lot for lot in lots}}
+        """The draft with operations and lots added; what was read of a lot holds from there on."""
+        known = {**self.lots, **{lot.key: self.as_read(lot) for lot in lots}}
         return replace(self, lots=known, operations=(*self.operations, *operations))
+
+    def as_read(self, lot: Lot) -> Lot:
+        """A lot as it was read, where it was."""
+        seen = self.seen.get(lot.key)
+        return as_seen(lot, seen) if seen else lot
 
     def named(self, *names: str) -> tuple[Lot, ...]:
         """The lots of these names, a name meaning all loads and draws of it."""
@@ -283,104 +113,89 @@ class Draft:
         if len(lots) == 1:
             return lots[0]
         keys = tuple(lot.key for lot in lots)
-        if keys in self.poured:
-            return self.poured[keys]
-        alike = Counter(lot.composition for lot in lots)
-        whole = sum((c * n if n > 1 else c for c, n in alike.items()), start=Composition())
-        evidence = estimates.weakest(*(lot.figures.evidence for lot in lots))
-        first = lots[0]
-        self.poured[keys] = Lot(
-            first.key, first.kind, first.name, Figures(whole, evidence),
-            sum(lot.fruit_g for lot in lots), sum(lot.water_g for lot in lots),
-        )  # fmt: skip
+        if keys not in self.poured:
+            self.poured[keys] = poured(lots)
         return self.poured[keys]
 
+    def with_input(self, name: str, joins: Lot | None = None) -> Draft:
+        """The draft in which an input has become a lot: weighed, or solved for what it joins."""
+        given = self.given(name)
+        if given is None or name in self.lots:
+            return self
+        hard = self.kitchen.hardness_mg_l
+        if given.amount.how == "amount":
+            assert given.amount.grams is not None  # an amount is made with its grams
+            mass: Estimate = given.amount.grams
+        elif joins is None:
+            raise CoreError(f"{given.name} is said by what it joins, and it joins nothing")
+        else:
+            mass = solved(given, joins, self.lots, hard)
+        return self.then(lots=(lot_of(given, mass, hard),))
 
-def group(lot_key: str) -> str:
-    """The name that a lot goes by in a method: all loads and draws together.
 
-    >>> group("juice-2-late"), group("hot")
-    ('juice', 'hot')
-    """
-    return lot_key.partition("-")[0]
+def poured(lots: tuple[Lot, ...]) -> Lot:
+    """Lots poured together: the first of them names it."""
+    first = lots[0]
+    alike = Counter(lot.composition for lot in lots)
+    whole = sum((c * n if n > 1 else c for c, n in alike.items()), start=Composition())
+    evidence = weakest(*(lot.figures.evidence for lot in lots))
+    masses = [typical_g(lot) for lot in lots]
+    total = max(sum(masses), 1e-9)
+    return replace(
+        first,
+        figures=Figures(whole, evidence),
+        origins=_origins(lots),
+        gives=sum(m * lot.gives for m, lot in zip(masses, lots, strict=True)) / total,
+        temp_c=sum(m * lot.temp_c for m, lot in zip(masses, lots, strict=True)) / total,
+        acidity=together(lot.acidity for lot in lots),
+    )
+
+
+def _origins(lots: tuple[Lot, ...]) -> Mapping[Source, Any]:
+    whole: dict[Source, Any] = {}
+    for lot in lots:
+        for source, held in lot.origins.items():
+            whole[source] = whole[source] + held if source in whole else held
+    return whole
 
 
 def begin(
-    load: Load, kitchen: Kitchen, forecasts: Mapping[str, YieldForecast] | None = None
+    brief: Brief,
+    kitchen: Kitchen,
+    forecasts: Forecasts | None = None,
+    seen: Mapping[str, Seen] | None = None,
+    done: Mapping[str, StepSeen] | None = None,
 ) -> Draft:
-    """A draft that holds only what came in."""
-    grams = load.fruit_kg * 1000
-    if load.form == "dried":
-        sour = materials.fruit(load.fruit_key).acid_pct
-        draws = sour.draws(normal_scores(_ACID)) if sour else None
-        own = whole = of_dried(load.fruit_key, grams, load.ph.typ if load.ph else None, draws)
-    else:
-        own = fruit_juice(load)
-        dry = {"juice": 0.0, "pomace": POMACE_INSOLUBLE_SHARE}.get(load.form, INSOLUBLE_SHARE)
-        whole = own * (grams * (1 - dry)) + Composition(insoluble=grams * dry)
-    kind_ = load.lot_kind
-    fruit_g = grams if kind_ == "fruit" else 0.0
-    lot = Lot("fruit", kind_, name_of(load), Figures(whole, load.evidence), fruit_g)
-    return Draft(load, kitchen, own, {"fruit": lot}, forecasts or {})
+    """A draft that holds only what came in; what is said by what it joins comes later."""
+    draft = Draft(brief, kitchen, {}, forecasts or {}, seen=seen or {}, done=done or {})
+    for given in brief.inputs:
+        if given.amount.how == "amount":
+            draft = draft.with_input(given.key)
+    return draft
 
 
-def name_of(load: Load) -> str:
-    """What came in, in words: "Damson", "Damson, frozen", "Damson pomace"."""
-    name = materials.fruit(load.fruit_key).name
-    return {
-        "fresh": name,
-        "frozen": f"{name}, frozen",
-        "dried": name,
-        "juice": f"{name} juice, bought",
-        "pomace": f"{name} pomace",
-    }[load.form]
-
-
-def fruit_juice(load: Load) -> Composition:
-    """One gram of the fruit's own juice as draws: what was measured is tight, the rest typical.
-
-    pH and acidity vary against each other (correlation −0.7); a draw whose acid would leave no
-    sugar is brought back to seven tenths of the Brix.
-    """
-    fruit = materials.fruit(load.fruit_key)
-    brix, ph, acid_pct = load.brix or fruit.brix, load.ph or fruit.ph, fruit.acid_pct
-    if brix is None or ph is None or acid_pct is None:
-        raise CannotTell(f"nothing is typical of {fruit.name}: Brix, pH and acidity are needed")
-    acid_scores = normal_scores(_ACID)
-    ph_scores = estimates.correlated(acid_scores, normal_scores(_PH), PH_ACID_CORRELATION)
-    brix_draws = np.maximum(brix.draws(normal_scores(_BRIX)), 0.4 * brix.typ)
-    sours = acid_pct.draws(acid_scores).clip(0.3 * acid_pct.lo, 0.55 * brix_draws)
-    phs = ph.draws(ph_scores).clip(1.6, 7.4)
-    return of_fruit_juice(load.fruit_key, 1.0, brix_draws, phs, sours)
-
-
-def typical_g(lot: Lot) -> float:
-    """Mass of a lot in the typical case [g]."""
-    return typical(lot.composition.mass_g)
-
-
-def about(minutes: float, lo: float = 0.7, hi: float = 1.5) -> Estimate:
-    """Minutes of work with the range that hands and heat make of them.
-
-    >>> about(10).hi
-    15.0
-    """
-    return Estimate(lo * minutes, minutes, hi * minutes)
-
-
-def litres(composition: Composition) -> Estimate:
-    """Volume of a composition [L]."""
-    return from_draws(np.asarray(composition.volume_ml) / 1000.0)
+def joined(lot: Lot, source: Lot) -> Acidity:
+    """The readings of a lot once something joins it from the side."""
+    material = next(iter(source.origins)).material if source.origins else ""
+    ingredient = next(iter(source.origins)).ingredient if source.origins else None
+    lemon = material in LEMONS
+    if ingredient and ingredient.kind in SWEET:
+        return lot.acidity
+    if material in CONSTANT_ACID:
+        return lot.acidity.acidified(lemon)
+    kept = lot.acidity.joined(lemon)
+    return Acidity(None, (*kept.shown, *source.acidity.shown))
 
 
 def laid(
     draft: Draft,
     step: Step,
     minutes: Estimate,
-    *parts: tuple[str, Composition],
+    *parts: tuple[str, Mix],
     sources: tuple[Lot, ...] = (),
     params: Mapping[str, Any] | None = None,
     holds: Composition | None = None,
+    temp_c: float | None = None,
 ) -> Draft:
     """The draft with one operation of a step, its lots named as the step names them.
 
@@ -388,27 +203,34 @@ def laid(
         draft: the flow so far.
         step: the step.
         minutes: how long it takes.
-        parts: name in words and composition of each lot it gives, in the order of its kind.
+        parts: name in words and what it holds of each lot it gives, in the order of its kind.
         sources: lots that join from the side, such as water or sugar.
         params: figures for its words.
         holds: what stands in its vessel at once, where that is not the first part.
+        temp_c: how warm it is afterwards [°C], where its kind does not say.
     """
     given = draft.named(*step.takes)
     whole = draft.together(*step.takes)
-    water_g = whole.water_g + sum(s.water_g for s in sources)
     what = kind(step.kind)
+    left_c = temp_c if temp_c is not None else what.leaves_c
+    warm = whole.temp_c if left_c is None else left_c
+    acidity = _acidity(what, whole, sources)
 
     def figures_of(part: Composition) -> Figures:
         unchanged = part is whole.composition
         return whole.figures if unchanged else Figures(part, whole.figures.evidence)
 
     lots = [
-        Lot(name, made, words, figures_of(part), whole.fruit_g, water_g)
-        for name, (_, made), (words, part) in zip(step.gives, what.gives, parts, strict=True)
-    ]
+        Lot(
+            name, what.given(place, whole.kind), words, figures_of(part.composition),
+            part.as_form(what.form if place == 0 else "", what.peel).origins,
+            whole.gives, warm, acidity,
+        )
+        for place, (name, (words, part)) in enumerate(zip(step.gives, parts, strict=True))
+    ]  # fmt: skip
     kg = typical_g(whole) / 1000.0
-    figures = {"fruit": draft.fruit.name.lower(), "fruit_kg": f"{kg:.1f}", **(params or {})}
-    stands = holds or parts[0][1]
+    figures = {"fruit": whole.fruit_words, "fruit_kg": f"{kg:.1f}", **(params or {})}
+    stands = holds or parts[0][1].composition
     operation = Operation(
         step.key, step.kind, minutes,
         tuple(lot.key for lot in (*given, *sources)), step.gives, figures, step.key,
@@ -417,17 +239,36 @@ def laid(
     return draft.then(operation, lots=(*sources, *lots))
 
 
-def drawn(whole: Composition, volume_ml: Values, pulp_pct: float) -> Composition:
-    """So many millilitres of the liquid in a mash, with its pulp [g/100 g]; at most 97 % of it.
+def _acidity(what: Kind, whole: Lot, sources: tuple[Lot, ...]) -> Acidity:
+    acidity = whole.acidity if what.keeps_acidity else whole.acidity.joined()
+    for source in sources:
+        acidity = joined(replace(whole, acidity=acidity), source)
+    return acidity
+
+
+def drawn(whole: Mix, volume_ml: Values, pulp_pct: float, keeps: float = DRAINED_KEEPS) -> Mix:
+    """So many millilitres of the liquid in a mash, with its pulp [g/100 g].
+
+    keeps: grams of liquid that each gram of dry pulp holds back.
 
     Raises:
         CannotTell: in the typical case nothing would come out.
     """
-    liquid = replace(whole, insoluble=0.0)
+    liquid = whole.composition.portion(1.0, 1.0, 0.0)
     if typical(volume_ml) < LEAST_DRAWN_ML:
         raise CannotTell("no juice would come out of this: give it water, or cook it shorter")
     least = LEAST_DRAWN_ML / liquid.volume_ml
-    share = np.clip(volume_ml / liquid.volume_ml, least, 0.97)
-    juice: Composition = liquid * share
-    pulp = np.minimum(pulp_pct / 100.0 * juice.mass_g, 0.5 * np.asarray(whole.insoluble))
-    return juice + Composition(insoluble=pulp)
+    solids = np.asarray(whole.composition.insoluble)
+    most = np.clip(1.0 - keeps * solids / np.maximum(liquid.mass_g, 1e-9), 0.02, 0.97)
+    share = np.clip(volume_ml / liquid.volume_ml, least, most)
+    pulp = np.minimum(pulp_pct / 100.0 * liquid.mass_g * share, 0.5 * solids)
+    return whole.portion(share, pulp / np.maximum(solids, 1e-12))
+
+
+def unmeasured(evidence: Evidence) -> bool:
+    """Whether an amount was only judged by eye, so that a pot's depth would tell.
+
+    >>> unmeasured(Evidence.READ)
+    True
+    """
+    return evidence is Evidence.READ

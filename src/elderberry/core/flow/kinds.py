@@ -68,6 +68,8 @@ class Kind:
     words: Mapping[str, str]
     usual: Mapping[str, str]
     """Figures of its words where an operation brings none of its own."""
+    variants: Mapping[str, Mapping[str, str]]
+    """The same where it is done with something else, such as a steam canner."""
     station: str
     takes: tuple[str, ...]
     """Kinds of lot it can take."""
@@ -86,6 +88,45 @@ class Kind:
     in_editor: bool
     timed: bool
     """Whether a timer runs, so that a press starts it."""
+    does: str = ""
+    """The function of core/operations that lays it out; empty where another kind's does."""
+    role: str = ""
+    """What the work does with it beyond laying it out: steam, heat, fill, process and so on."""
+    drawing: str = ""
+    form: str = ""
+    """What its fruit is afterwards; as it was where it does not say."""
+    joins: tuple[str, ...] = ()
+    """Kinds of lot that it takes besides the first."""
+    boil: str = ""
+    """Whether its time "counts" from a boil, or "holds" one that may not end before it is over."""
+    short: str = "boil-not-held"
+    """The stop that stands where a boil that has to be held ends early."""
+    heats: bool = False
+    waits: bool = False
+    gets_juice: bool = False
+    keeps_acidity: bool = False
+    into_jars: bool = False
+    follows: bool = False
+    endings: tuple[str, ...] = ()
+    place: str = ""
+    leaves_c: float | None = None
+    raw: bool = False
+    packs_raw: bool = False
+    wet: bool = False
+    peel: bool = False
+    """Whether raw peel goes into it with the fruit."""
+    becomes: str = ""
+    """The kind that a second turn of it is, or that it is where what is raw is toxic."""
+    reasons: tuple[str, ...] = ()
+    tau_h: float = 0.0
+
+    def given(self, place: int, first: str) -> str:
+        """The kind of the lot that it gives at a place, where its first lot is of a kind.
+
+        What it does not say stays as it was; water with something in it is a liquid like juice.
+        """
+        what = self.gives[place][1]
+        return what or ("juice" if first == "water" else first)
 
     @cached_property
     def options(self) -> dict[str, Choice | Number]:
@@ -95,12 +136,11 @@ class Kind:
 
 
 WORDS = ("title", "verb", "hands", "look_for", "before", "then")
-
-
-EXTRACTING = frozenset(
-    {"steam_juice", "steam_on", "press", "squeeze", "drain", "drain_cold", "press_again", "steep"}
-)
-"""Kinds that get juice out of something that is not juice."""
+PLAIN = ("does", "role", "drawing", "form", "boil", "short", "heats", "waits", "gets_juice",
+         "keeps_acidity", "into_jars", "follows", "place", "leaves_c", "raw", "packs_raw", "wet",
+         "becomes", "peel",
+         "tau_h")  # fmt: skip
+LISTS = ("joins", "endings", "reasons")
 
 
 @cache
@@ -124,11 +164,36 @@ def kind(key: str) -> Kind:
         raise CoreError(f"there is no operation called {key}") from None
 
 
+@cache
+def of_role(role: str) -> str:
+    """The first kind of operation with a role.
+
+    >>> of_role("fill")
+    'fill'
+    """
+    return next(key for key, what in kinds().items() if what.role == role)
+
+
+@cache
+def after_filling(keep: str) -> tuple[str, ...]:
+    """Kinds of operation that follow a filling by themselves, by how the jars are kept.
+
+    >>> after_filling("shelf"), after_filling("freeze")
+    (('process', 'seal_check'), ('freeze',))
+    """
+    return tuple(
+        key for key, what in kinds().items() if what.follows and what.does and keep in what.endings
+    )
+
+
 def _kind(key: str, row: Mapping[str, Any]) -> Kind:
+    plain: dict[str, Any] = {name: row[name] for name in PLAIN if name in row}
+    plain |= {name: tuple(row[name]) for name in LISTS if name in row}
     return Kind(
         key=key,
         words={name: row[name] for name in WORDS},
         usual=row.get("usual", {}),
+        variants=row.get("variants", {}),
         station=row["station"],
         takes=tuple(row.get("takes", ())),
         gives=tuple((name, what) for name, _, what in (g.partition(":") for g in row["gives"]))
@@ -143,6 +208,7 @@ def _kind(key: str, row: Mapping[str, Any]) -> Kind:
         pulp_pct=row.get("pulp_pct", 0.0),
         in_editor=row.get("in_editor", True),
         timed=row.get("timed", False),
+        **plain,
     )
 
 

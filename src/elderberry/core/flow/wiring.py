@@ -1,25 +1,25 @@
-"""How the steps of a method hang together: names, checks, and edits of a flow.
+"""How the steps of a method hang together: names, and checks.
 
-A step takes lots by name and gives lots by name. An edit returns new steps, or says why the flow
-would come apart.
+A step takes lots by name and gives lots by name; what goes into the flow is there by its name from
+the start (Inputs: the kind of lot by the name of each).
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
 from itertools import count
 from typing import Any
 
 from elderberry.core.errors import DoesNotConnect
-from elderberry.core.flow.draft import Step
-from elderberry.core.flow.kinds import Number, kind, kinds
+from elderberry.core.flow.kinds import Kind, Number, kind, kinds
+from elderberry.core.flow.steps import Step
 
 Steps = tuple[Step, ...]
+Inputs = Mapping[str, str]
+"""What goes into a flow: the kind of lot by its name, the main one first."""
 START = "fruit"
+ONE_FRUIT: Inputs = {START: "fruit"}
 MOST_STEPS = 40
-INTO_JARS = frozenset({"heat_to", "sterilise", "fill"})
-"""Kinds of step that every method ends in; what comes after them follows by itself."""
 
 
 def wire(rows: Iterable[Mapping[str, Any]]) -> Steps:
@@ -36,13 +36,18 @@ def wire(rows: Iterable[Mapping[str, Any]]) -> Steps:
     steps: list[Step] = []
     main = START
     for row in rows:
-        step = _step(row, main, steps)
+        step = made(row, main, steps)
         steps.append(step)
         main = step.gives[0] if step.gives else main
     return tuple(steps)
 
 
-def _step(row: Mapping[str, Any], main: str, before: Sequence[Step]) -> Step:
+def made(row: Mapping[str, Any], main: str, before: Sequence[Step]) -> Step:
+    """A step from its row: what it does not say is as usual at this place of the flow.
+
+    Raises:
+        DoesNotConnect: a kind that does not exist.
+    """
     name = str(row["kind"])
     if name not in kinds():
         raise DoesNotConnect(f"There is no step called {name}.")
@@ -77,73 +82,93 @@ def rows_of(steps: Steps) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-def lot_kinds(steps: Steps, start: str = "fruit") -> dict[str, str]:
+def lot_kinds(steps: Steps, inputs: Inputs = ONE_FRUIT) -> dict[str, str]:
     """The kind of every lot by its name, what came in first."""
-    found = {START: start}
+    found = dict(inputs)
     for step in steps:
-        for name, (_, what) in zip(step.gives, kind(step.kind).gives, strict=True):
-            found[name] = what
+        found.update(_given(step, found))
     return found
 
 
-def check(steps: Steps, start: str = "fruit") -> Steps:
+def _given(step: Step, known: Mapping[str, str]) -> dict[str, str]:
+    """The kind of each lot that a step gives; a blank one is of the kind of what it took first."""
+    first = known.get(step.takes[0], "") if step.takes else ""
+    what = kind(step.kind)
+    return {name: what.given(place, first) for place, name in enumerate(step.gives)}
+
+
+def fills(steps: Steps) -> Steps:
+    """The fillings that a flow ends in.
+
+    >>> [s.key for s in fills(wire([{"kind": "steam_juice"}, {"kind": "fill"}]))]
+    ['fill']
+    """
+    return tuple(s for s in steps if kind(s.kind).role == "fill")
+
+
+def check(steps: Steps, inputs: Inputs = ONE_FRUIT) -> Steps:
     """The steps, once they are known to hang together.
 
     Every lot is made before it is taken and taken once, each step takes kinds of lot that it can
     work with, choices and figures are possible, nothing comes between the heat and the jars, and
-    it all ends in one filling.
+    it all ends in at least one filling.
 
     Raises:
         DoesNotConnect: the first place where it does not, in words.
     """
     if len(steps) > MOST_STEPS:
         raise DoesNotConnect(f"A flow has at most {MOST_STEPS} steps.")
-    known, used = {START: start}, set[str]()
-    heated = False
+    known, used, hot = dict(inputs), set[str](), set[str]()
     for step in steps:
-        _check_place(step, heated)
-        heated = heated or step.kind == "heat_to"
+        _check_place(step, hot)
         _check_takes(step, known, used)
         _check_params(step)
         used.update(step.takes)
-        for name, (_, what) in zip(step.gives, kind(step.kind).gives, strict=True):
+        for name, what in _given(step, known).items():
             if name in known:
                 raise DoesNotConnect(f"Two lots of the flow are called {name}.")
             known[name] = what
-    if sum(s.kind == "fill" for s in steps) != 1:
-        raise DoesNotConnect("A flow ends in one filling of jars or bottles.")
+        if kind(step.kind).role == "heat":
+            hot.update(step.gives)
+    if not fills(steps):
+        raise DoesNotConnect("A flow ends in a filling of jars or bottles.")
     return steps
 
 
-def _verb(step: Step) -> str:
+def verb(step: Step) -> str:
+    """What a step does, in a word that begins a sentence."""
     return kind(step.kind).words["verb"].capitalize()
 
 
-def _check_place(step: Step, heated: bool) -> None:
+def _check_place(step: Step, hot: Iterable[str]) -> None:
     """Only what a method holds, with all its lots, and nothing between the heat and the jars."""
-    what, verb = kind(step.kind), _verb(step)
-    if not what.in_editor and step.kind not in INTO_JARS:
-        raise DoesNotConnect(f"“{verb}” comes by itself and is not put into a flow.")
-    if heated and step.kind not in INTO_JARS:
-        raise DoesNotConnect(f"“{verb}” would let it cool: hot juice goes straight into the jars.")
+    what, said = kind(step.kind), verb(step)
+    if not what.does or what.follows or not (what.in_editor or what.into_jars):
+        raise DoesNotConnect(f"“{said}” comes by itself and is not put into a flow.")
+    if not what.into_jars and set(step.takes) & set(hot):
+        raise DoesNotConnect(f"“{said}” would let it cool: hot juice goes straight into the jars.")
     if len(step.gives) != len(what.gives):
-        raise DoesNotConnect(f"“{verb}” gives {len(what.gives)} lots, not {len(step.gives)}.")
+        raise DoesNotConnect(f"“{said}” gives {len(what.gives)} lots, not {len(step.gives)}.")
 
 
 def _check_takes(step: Step, known: Mapping[str, str], used: Iterable[str]) -> None:
-    what, verb = kind(step.kind), _verb(step)
+    what, said = kind(step.kind), verb(step)
     if what.takes and not step.takes:
-        raise DoesNotConnect(f"“{verb}” has nothing left to work on.")
+        raise DoesNotConnect(f"“{said}” has nothing left to work on.")
     if what.takes and not what.many and len(step.takes) > 1:
-        raise DoesNotConnect(f"“{verb}” takes one thing at a time: pour together first.")
-    for lot in step.takes:
+        raise DoesNotConnect(f"“{said}” takes one thing at a time: pour together first.")
+    for place, lot in enumerate(step.takes):
         if lot not in known:
-            raise DoesNotConnect(f"“{verb}” takes {lot}, which is not there yet.")
-        if what.takes and known[lot] not in what.takes:
-            can = " or ".join(what.takes)
-            raise DoesNotConnect(f"“{verb}” takes {can}, not {known[lot]}.")
-        if lot in used:
-            raise DoesNotConnect(f"{lot.capitalize()} is used up before “{verb}”.")
+            raise DoesNotConnect(f"“{said}” takes {lot}, which is not there yet.")
+        _check_kind(what, said, known[lot], place)
+        if lot in used or lot in step.takes[:place]:
+            raise DoesNotConnect(f"{lot.capitalize()} is used up before “{said}”.")
+
+
+def _check_kind(what: Kind, said: str, lot_kind: str, place: int) -> None:
+    can = what.takes if place == 0 or not what.joins else what.joins
+    if can and lot_kind not in can:
+        raise DoesNotConnect(f"“{said}” takes {' or '.join(can)}, not {lot_kind}.")
 
 
 def _check_params(step: Step) -> None:
@@ -161,8 +186,8 @@ def _check_params(step: Step) -> None:
 def _check_number(number: Number, value: object) -> None:
     if number.word and value == number.word:
         return
-    sound = isinstance(value, (int, float)) and number.lo <= value <= number.hi
-    if not sound:
+    sound = isinstance(value, (int, float)) and not isinstance(value, bool)
+    if not (sound and number.lo <= value <= number.hi):  # type: ignore[operator]
         raise DoesNotConnect(
             f"{number.label} lies between {number.lo:g} and {number.hi:g} {number.unit}."
         )
@@ -180,129 +205,59 @@ def find(steps: Steps, key: str) -> Step:
     return found
 
 
-def may_follow(steps: Steps, lot: str, start: str = "fruit") -> list[str]:
-    """Kinds of step that could be done to a lot, so that the flow still hangs together."""
-    possible = []
-    for key, what in kinds().items():
-        if what.in_editor and what.takes:
-            try:
-                insert(steps, lot, key, start)
-            except DoesNotConnect:
-                continue
-            possible.append(key)
-    return possible
+def feeding(steps: Steps, fill: Step) -> Steps:
+    """The steps that only an end's filling is made ready by: its heating, in their order.
+
+    >>> rows = wire([{"kind": "steam_juice"}, {"kind": "heat_to"}, {"kind": "fill"}])
+    >>> [s.kind for s in feeding(rows, rows[-1])]
+    ['heat_to']
+    """
+    found, wanted = [], set(fill.takes)
+    for step in reversed(steps):
+        if set(step.gives) & wanted and kind(step.kind).into_jars:
+            found.append(step)
+            wanted.update(step.takes)
+    return tuple(reversed(found))
 
 
-def insert(steps: Steps, lot: str, kind_key: str, start: str = "fruit") -> Steps:
-    """The steps with one more after a lot; what used the lot now uses what the new step gives.
+def with_joining(steps: Steps, names: Iterable[str], at: Mapping[str, str]) -> Steps:
+    """The steps with everything that goes in stirred in: what no step takes joins before the jars.
 
-    Where nothing used the lot, a branch begins: its juice joins what goes into the jars.
+    Args:
+        steps: of a method.
+        names: inputs, in their order.
+        at: the step that an input was said to join, by its name.
 
     Raises:
-        DoesNotConnect: there is no such lot, or the flow would come apart.
+        DoesNotConnect: it is to join a step that the flow does not have.
     """
-    at = _made_at(steps, lot)
-    before, after = steps[: at + 1], steps[at + 1 :]
-    new = _step({"kind": kind_key, "takes": [lot]}, lot, steps)
-    if any(lot in s.takes for s in steps):
-        main = new.gives[0]
-        after = tuple(_taking(s, lot, (main,)) for s in after)
-    elif kind(kind_key).gives[0][1] == "juice":
-        joint = next((i for i, s in enumerate(after) if kind(s.kind).many), None)
-        if joint is not None:
-            joins = after[joint]
-            joined = replace(joins, takes=(*joins.takes, new.gives[0]))
-            return check((*before, *after[:joint], new, joined, *after[joint + 1 :]), start)
-    return check((*before, new, *after), start)
+    taken = {lot for s in steps for lot in s.takes}
+    left = [n for n in names if n not in taken]
+    by_step: dict[str, list[str]] = {}
+    for name in left:
+        place = at.get(name) or _before_jars(steps)
+        by_step.setdefault(place, []).append(name)
+    for place, joining in by_step.items():
+        steps = _stirred_before(steps, find(steps, place), joining)
+    return steps
 
 
-def remove(steps: Steps, key: str, start: str = "fruit") -> Steps:
-    """The steps without one: what used its lots uses what it took, or goes without.
-
-    Raises:
-        DoesNotConnect: there is no such step, or the flow would come apart.
-    """
-    step = find(steps, key)
-    if not kind(step.kind).in_editor:
-        raise DoesNotConnect(f"“{_verb(step)}” has to stay.")
-    rest = tuple(s for s in steps if s.key != key)
-    if step.gives:
-        main, known = step.gives[0], lot_kinds(steps, start)
-        joint = next((s for s in rest if main in s.takes and len(s.takes) > 1), None)
-        fits = joint is None or all(known[lot] in kind(joint.kind).takes for lot in step.takes)
-        rest = tuple(_taking(s, main, step.takes if fits else ()) for s in rest)
-        for side in step.gives[1:]:
-            rest = _without(rest, side)
-    return check(rest, start)
+def _before_jars(steps: Steps) -> str:
+    """The step that brings the first end to its jars."""
+    first = next(iter(fills(steps)), None)
+    if first is None:
+        raise DoesNotConnect("A flow ends in a filling of jars or bottles.")
+    return (*feeding(steps, first), first)[0].key
 
 
-def move(steps: Steps, key: str, later: bool, start: str = "fruit") -> Steps:
-    """The steps with one a place later or earlier along its own line.
-
-    Raises:
-        DoesNotConnect: it is the first or last that could be there, or the flow would come apart.
-    """
-    step = find(steps, key)
-    if not later:
-        maker = next(
-            (s for s in steps if step.takes and step.takes[0] == (s.gives or ("",))[0]), None
-        )
-        if maker is None:
-            raise DoesNotConnect("Nothing comes before it.")
-        return move(steps, maker.key, later=True, start=start)
-    following = next((s for s in steps if step.gives and step.gives[0] in s.takes), None)
-    if following is None or not following.gives or following.kind == "fill":
-        raise DoesNotConnect("Nothing can come before the jars.")
-    first = _taking(following, step.gives[0], step.takes)
-    second = replace(step, takes=(following.gives[0],))
-    swapped = []
-    for s in steps:
-        if s.key == step.key:
-            swapped.append(first)
-        elif s.key == following.key:
-            swapped.append(second)
-        else:
-            swapped.append(_taking(s, following.gives[0], (step.gives[0],)))
-    return check(tuple(swapped), start)
+def _stirred_before(steps: Steps, step: Step, joining: Sequence[str]) -> Steps:
+    """The steps with something stirred into what one of them takes."""
+    at = steps.index(step)
+    row = {"kind": STIR, "takes": [*step.takes, *joining]}
+    stir = made(row, step.takes[0] if step.takes else START, steps)
+    later = Step(step.key, step.kind, stir.gives, step.gives, step.params)
+    return (*steps[:at], stir, later, *steps[at + 1 :])
 
 
-def choose(steps: Steps, key: str, params: Mapping[str, Any], start: str = "fruit") -> Steps:
-    """The steps with other choices and figures at one of them.
-
-    Raises:
-        DoesNotConnect: there is no such step, choice or figure.
-    """
-    step = find(steps, key)
-    changed = replace(step, params={**step.params, **params})
-    return check(tuple(changed if s.key == key else s for s in steps), start)
-
-
-def _made_at(steps: Steps, lot: str) -> int:
-    """Position of the step that gives a lot; −1 for what came in."""
-    if lot == START:
-        return -1
-    for position, step in enumerate(steps):
-        if lot in step.gives:
-            return position
-    raise DoesNotConnect(f"The flow has no lot called {lot}.")
-
-
-def _taking(step: Step, old: str, new: tuple[str, ...]) -> Step:
-    """A step that takes other lots in the place of one."""
-    if old not in step.takes:
-        return step
-    takes = tuple(t for lot in step.takes for t in (new if lot == old else (lot,)))
-    return replace(step, takes=takes)
-
-
-def _without(steps: Steps, lot: str) -> Steps:
-    """The steps without a lot, and without those that had nothing else to work on."""
-    rest: list[Step] = []
-    gone = {lot}
-    for step in steps:
-        takes = tuple(t for t in step.takes if t not in gone)
-        if step.takes and not takes:
-            gone.update(step.gives)
-        else:
-            rest.append(replace(step, takes=takes))
-    return tuple(rest)
+STIR = "stir_in"
+"""The kind of step by which something joins that no step of a method takes."""

@@ -1,44 +1,34 @@
-"""Every kind of operation, and how it is applied to a draft of a flow."""
+"""How each kind of step is laid out: one function a way of working, named by the kind's data."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
+from functools import cache
 
-from elderberry.core.flow.draft import Draft, Step
-from elderberry.core.operations import clearing, extracting, filling, preparing
+from elderberry.core.errors import CoreError
+from elderberry.core.flow.draft import Draft
+from elderberry.core.flow.kinds import kind
+from elderberry.core.flow.steps import Step
+from elderberry.core.operations import clearing, extracting, filling, preparing, sweetening
 
 Apply = Callable[[Draft, Step], Draft]
+_ROOMS = {m.__name__.rpartition(".")[2]: m for m in
+          (preparing, extracting, clearing, sweetening, filling)}  # fmt: skip
 
-APPLY: Mapping[str, Apply] = {
-    "soak": preparing.soak,
-    "sort": preparing.sort,
-    "mash": preparing.mash,
-    "blend": preparing.blend,
-    "simmer": preparing.simmer,
-    "steam_juice": extracting.steam_juice,
-    "press": extracting.press,
-    "squeeze": extracting.squeeze,
-    "drain": extracting.drain,
-    "drain_cold": extracting.drain,
-    "press_again": extracting.press_again,
-    "steep": extracting.steep,
-    "infuse": extracting.infuse,
-    "strain": clearing.strain,
-    "settle": clearing.settle,
-    "skim": clearing.skim,
-    "combine": clearing.combine,
-    "split": clearing.split,
-    "dissolve": clearing.dissolve,
-    "set_aside": clearing.set_aside,
-    "heat_to": filling.heat_through,
-    "sterilise": filling.sterilise,
-    "fill": filling.fill,
-    "process": filling.process_loads,
-    "seal_check": filling.carry(10),
-    "chill": filling.carry(10),
-    "freeze": filling.carry(10),
-}
-"""How each kind of step is applied to a draft."""
+
+@cache
+def laying(does: str) -> Apply:
+    """The function that a kind's data names, such as "extracting.drain".
+
+    Raises:
+        CoreError: there is no such function.
+    """
+    room, _, name = does.partition(".")
+    found = getattr(_ROOMS.get(room), name, None)
+    if found is None:
+        raise CoreError(f"nothing lays out a step by {does or 'itself'}")
+    made: Apply = found
+    return made
 
 
 def apply(draft: Draft, step: Step) -> Draft:
@@ -47,4 +37,7 @@ def apply(draft: Draft, step: Step) -> Draft:
     Raises:
         CoreError: what it takes is not there, or a figure of it cannot be.
     """
-    return APPLY[step.kind](draft, step)
+    for name in step.takes:
+        if draft.given(name) is not None and step.takes[0] == name:
+            draft = draft.with_input(name)
+    return laying(kind(step.kind).does)(draft, step)

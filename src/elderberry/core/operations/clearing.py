@@ -1,23 +1,20 @@
-"""Steps between juice and jar: cloth, rest, skimming, pouring together, parting, sweetening."""
+"""Steps between juice and jar: cloth, rest, skimming, pouring together, parting."""
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 
-from elderberry.core import sugar
-from elderberry.core.composition import Composition
-from elderberry.core.errors import CannotTell
-from elderberry.core.flow import draft as flow
-from elderberry.core.flow.draft import Draft, Step
+from elderberry.core.flow.draft import Draft, laid
+from elderberry.core.flow.lots import Mix, litres, typical_g
+from elderberry.core.flow.steps import Step, about, wait_minutes
 from elderberry.core.numbers import typical
 from elderberry.core.operations.extracting import litres_to_say
-from elderberry.core.operations.preparing import ingredient, wait_minutes
 
 STRAIN_MIN_PER_L, SKIM_MIN = 2.0, 4.0
 SEDIMENT_SHARE, SETTLED_KEPT = 0.03, 0.15
 """Of the mass, what is left behind when racking; of the pulp, what still floats [-]."""
+LEES_KEEP = 1.5
+"""Liquid that pulp keeps in the cloth [g/g]."""
 CLOTH = {
     "muslin": "Through wet muslin",
     "sieve": "Through a fine sieve",
@@ -32,24 +29,29 @@ def strain(draft: Draft, step: Step) -> Draft:
     passes = round(float(step.chosen("passes")))
     kept = step.effect("kept", 1.0) ** passes
     lost = 1.0 - (1.0 - step.effect("loss_sum", 0.0)) ** passes
-    clear, left = cleared(juice.composition, kept, lost)
-    litres = typical(juice.composition.volume_ml) / 1000.0
-    minutes = passes * STRAIN_MIN_PER_L * litres * step.effect("minutes", 1.0)
+    clear, left = cleared(juice.mix, kept, lost)
+    there_l = typical(juice.composition.volume_ml) / 1000.0
+    minutes = passes * STRAIN_MIN_PER_L * there_l * step.effect("minutes", 1.0)
     words = "once" if passes == 1 else f"{passes} times, a rinsed cloth each time"
-    return flow.laid(
-        draft, step, flow.about(max(3.0, minutes)), (juice.name, clear),
+    return laid(
+        draft, step, about(max(3.0, minutes)), (juice.name, clear),
         ("Left in the cloth", left),
         params={"cloth_words": CLOTH[str(step.chosen("cloth"))], "passes_words": words,
-                "bowl_l": litres_to_say(clear)},
+                "bowl_l": litres_to_say(clear.composition)},
     )  # fmt: skip
 
 
-def cleared(juice: Composition, kept: float, lost: float) -> tuple[Composition, Composition]:
-    """Juice with only a part of its pulp, less what is lost with it; and what stays behind."""
-    pulp = np.asarray(juice.insoluble)
-    liquid = replace(juice, insoluble=0.0) * (1.0 - lost)
-    clear = liquid + Composition(insoluble=pulp * kept * (1.0 - lost))
-    return clear, juice - clear
+def cleared(juice: Mix, kept: float, lost: float) -> tuple[Mix, Mix]:
+    """Juice with only a part of its pulp, less what is lost with it; and what stays behind.
+
+    What pulp stays behind keeps liquid of its own.
+    """
+    whole = juice.composition
+    liquid = np.maximum(whole.mass_g - whole.insoluble, 1e-9)
+    held = LEES_KEEP * np.asarray(whole.insoluble) * (1.0 - kept) / liquid
+    through = np.clip(1.0 - np.maximum(lost, held), 0.02, 1.0)
+    clear = juice.portion(through, kept * through)
+    return clear, juice.less(clear)
 
 
 def settle(draft: Draft, step: Step) -> Draft:
@@ -57,9 +59,9 @@ def settle(draft: Draft, step: Step) -> Draft:
     juice = draft.together(*step.takes)
     hours = float(step.chosen("hours"))
     kept = SETTLED_KEPT + (1.0 - SETTLED_KEPT) * 0.5 ** (hours / 6.0)
-    clear, left = cleared(juice.composition, kept, SEDIMENT_SHARE)
-    tartaric = "tartaric" in {draft.fruit.main_acid, draft.fruit.second_acid}
-    return flow.laid(
+    clear, left = cleared(juice.mix, kept, SEDIMENT_SHARE)
+    tartaric = any("tartaric" in {f.main_acid, f.second_acid} for f in juice.fruits)
+    return laid(
         draft, step, wait_minutes(hours), (f"{juice.name}, rested", clear), ("Sediment", left),
         params={"volume_l": f"{juice.volume_ml.typ / 1000:.1f}", "hours": f"{hours:g}",
                 "tartrate_words": TARTRATE if tartaric else "What clouds it sinks."},
@@ -70,16 +72,16 @@ def settle(draft: Draft, step: Step) -> Draft:
 def skim(draft: Draft, step: Step) -> Draft:
     """Take the foam off, or leave it on."""
     juice = draft.together(*step.takes)
-    clear, foam = cleared(juice.composition, step.effect("kept", 1.0), step.effect("loss_sum", 0.0))
-    minutes = flow.about(SKIM_MIN * step.effect("minutes", 1.0))
-    return flow.laid(draft, step, minutes, (juice.name, clear), ("Foam", foam))
+    clear, foam = cleared(juice.mix, step.effect("kept", 1.0), step.effect("loss_sum", 0.0))
+    minutes = about(SKIM_MIN * step.effect("minutes", 1.0))
+    return laid(draft, step, minutes, (juice.name, clear), ("Foam", foam))
 
 
 def combine(draft: Draft, step: Step) -> Draft:
     """Pour several juices together; acids and sugars add up, pH follows."""
     both = draft.together(*step.takes)
-    return flow.laid(
-        draft, step, flow.about(5.0), (f"{draft.fruit.name} juice, together", both.composition),
+    return laid(
+        draft, step, about(5.0), (both.titled("juice, together"), both.mix),
         params={"bowl_l": litres_to_say(both.composition)},
     )  # fmt: skip
 
@@ -88,36 +90,17 @@ def split(draft: Draft, step: Step) -> Draft:
     """Keep a part back for another product."""
     juice = draft.together(*step.takes)
     share = float(step.chosen("share")) / 100.0
-    part = juice.composition * share
-    return flow.laid(
-        draft, step, flow.about(5.0), (juice.name, juice.composition * (1.0 - share)),
-        (f"{juice.name}, kept back", part),
-        params={"part_l": f"{flow.litres(part).typ:.1f}"}, holds=part,
-    )  # fmt: skip
-
-
-def dissolve(draft: Draft, step: Step) -> Draft:
-    """Sweeten to a Brix: the sugar is weighed for the typical juice, so the result has a range."""
-    juice = draft.together(*step.takes)
-    target = float(step.chosen("brix"))
-    usual = replace(juice.composition.first(), insoluble=0.0)
-    if usual.brix >= target:
-        raise CannotTell(f"{juice.name} has {usual.brix:.1f} °Bx already: no sugar is needed")
-    grams = float(sugar.sugar_to_reach(usual.mass_g, usual.brix, target))
-    sweet = ingredient(step, "sugar_white", "Sugar", grams)
-    words = f"{grams / 1000:.2f} kg of sugar" if grams >= 1000 else f"{grams:.0f} g of sugar"
-    sweetened = (f"{juice.name}, sweetened", juice.composition + sweet.composition)
-    return flow.laid(
-        draft, step, flow.about(8.0), sweetened, sources=(sweet,),
-        params={"target_brix": f"{target:g}", "sugar_words": words,
-                "volume_l": f"{juice.volume_ml.typ / 1000:.1f}"},
+    part, rest = juice.mix.portion(share, share), juice.mix.portion(1.0 - share, 1.0 - share)
+    return laid(
+        draft, step, about(5.0), (juice.name, rest), (f"{juice.name}, kept back", part),
+        params={"part_l": f"{litres(part.composition).typ:.1f}"}, holds=part.composition,
     )  # fmt: skip
 
 
 def set_aside(draft: Draft, step: Step) -> Draft:
     """Keep the pomace cold for a second product of its own."""
     pomace = draft.together(*step.takes)
-    return flow.laid(
-        draft, step, flow.about(5.0), (f"{draft.fruit.name} pomace, kept", pomace.composition),
-        params={"pomace_kg": f"{flow.typical_g(pomace) / 1000:.1f}"},
+    return laid(
+        draft, step, about(5.0), (pomace.titled("pomace, kept"), pomace.mix),
+        params={"pomace_kg": f"{typical_g(pomace) / 1000:.1f}"},
     )  # fmt: skip

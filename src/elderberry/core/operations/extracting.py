@@ -7,26 +7,25 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from elderberry.core import estimates, juicing, sugar, yields
+from elderberry.core import estimates, juicing, materials, sugar, yields
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, DoesNotFit
 from elderberry.core.estimates import Estimate, from_draws, normal_scores
-from elderberry.core.flow import draft as flow
-from elderberry.core.flow.draft import Draft, Figures, Lot, Operation, Step
+from elderberry.core.flow.draft import DRAINED_KEEPS, SQUEEZED_KEEPS, Draft, drawn, laid
 from elderberry.core.flow.kinds import kind
+from elderberry.core.flow.lots import Figures, Held, Lot, Mix, Source, litres
+from elderberry.core.flow.steps import Operation, Step, about, wait_minutes
 from elderberry.core.numbers import Array, Values, typical
 from elderberry.core.operations.preparing import (
     evaporated,
     ingredient,
-    wait_minutes,
+    kilos,
     water_lot,
     water_of,
     water_words,
 )
 
 CONDENSATE_SPREAD = 0.25
-FROZEN_YIELD = 1.05
-"""Frost breaks cells: thawed fruit gives a little more [-]; an estimate."""
 STEEP_HALF_H = 0.3
 """Time in which hot water draws out half of what it can [h]; an estimate."""
 HELD_BY_DRIED = Estimate(3.0, 3.5, 4.5)
@@ -40,24 +39,38 @@ _YIELD, _CONDENSATE, _HELD = 0, 4, 7
 
 def steam_juice(draft: Draft, step: Step) -> Draft:
     """Steam the fruit in as many basket loads as it takes; the juice of each is its own lot."""
-    load, fruit, juicer = draft.load, draft.fruit, draft.kitchen.juicer
-    if fruit.pack_kg_per_l is None or fruit.steam_min is None:
-        raise CannotTell(f"{fruit.name} is not steam-juiced: no figures are known for it")
+    juicer = draft.kitchen.juicer
     whole = draft.together(*step.takes)
-    kg = flow.typical_g(whole) / 1000.0
-    fewest = juicing.loads(kg, fruit.pack_kg_per_l, juicer.basket_l)
-    count = fewest if load.loads is None else load.loads
+    fruit = _steamed_fruit(whole)
+    kg = kilos(whole)
+    fewest = juicing.loads(kg, fruit.pack_kg_per_l or 1.0, juicer.basket_l)
+    count = fewest if draft.brief.loads is None else draft.brief.loads
     if count < fewest:
         raise DoesNotFit(
             f"{kg:g} kg do not fit a basket of {juicer.basket_l:g} l in "
             f"{count} {'load' if count == 1 else 'loads'}: it takes {fewest}"
         )
-    basket, fruit_key = _Basket.of(draft, step, whole, count), draft.named(*step.takes)[0].key
-    loads = [basket.load(draft, step, number, fruit_key) for number in range(1, count + 1)]
+    basket = _Basket.of(draft, step, whole, fruit, count)
+    keys = tuple(lot.key for lot in draft.named(*step.takes))
+    loads = [basket.load(draft, step, number, keys) for number in range(1, count + 1)]
     return draft.then(
         *(operation for operations, _ in loads for operation in operations),
         lots=tuple(lot for _, lots in loads for lot in lots),
     )
+
+
+def _steamed_fruit(whole: Lot) -> materials.Fruit:
+    """The fruit whose figures a basket goes by: the one that takes longest.
+
+    Raises:
+        CannotTell: there is no fruit in it, or one that is not steam-juiced.
+    """
+    for fruit in whole.fruits:
+        if fruit.pack_kg_per_l is None or fruit.steam_min is None:
+            raise CannotTell(f"{fruit.name} is not steam-juiced: no figures are known for it")
+    if not whole.fruits:
+        raise CannotTell("there is no fruit to steam")
+    return max(whole.fruits, key=lambda f: f.steam_min or 0.0)
 
 
 @dataclass(frozen=True)
@@ -65,60 +78,69 @@ class _Basket:
     """What one of equal basket loads gives, computed once for all of them."""
 
     count: int
+    whole: Lot
+    fruit: materials.Fruit
     minutes: float
     boil_off_kg_h: float
-    steam: Figures
-    draws: tuple[tuple[Figures, Figures], ...]
-    """Juice of each draw, and what is left in the basket after it."""
-    fruit_g: Values
-    learned: dict[str, float]
+    steam: Values
+    draws: tuple[tuple[Mix, Figures, Mix, Figures], ...]
+    """Juice of each draw, and what is left in the basket after it, with their figures."""
+    source: Source
+    learned: dict[str, object]
 
     @classmethod
-    def of(cls, draft: Draft, step: Step, whole: Lot, count: int) -> _Basket:
+    def of(
+        cls, draft: Draft, step: Step, whole: Lot, fruit: materials.Fruit, count: int
+    ) -> _Basket:
         boil_off = draft.kitchen.juicer.boil_off_kg_h * step.effect("evaporated", 1.0)
-        minutes = (draft.fruit.steam_min or 0.0) * step.effect("minutes", 1.0)
+        minutes = (fruit.steam_min or 0.0) * step.effect("minutes", 1.0)
         lifts = round(step.effect("lifts_sum", 0.0))
-        fruit_g = whole.fruit_g / count
-        steam, own, water = _steamed(draft, step, fruit_g, boil_off * minutes / 60.0, lifts)
-        taken_up = Composition(water=steam)
-        left = whole.composition * (1.0 / count) + taken_up
-        shares = (
-            ((EARLY_JUICE, EARLY_WATER), (1 - EARLY_JUICE, 1 - EARLY_WATER))
-            if step.chosen("draws") == "twice"
-            else ((1.0, 1.0),)
-        )
-        pulp = _pulp_pct(step)
+        steam = _condensate(draft, whole, count, boil_off * minutes / 60.0, lifts)
+        source = Source(f"steam_{step.key}", "water", "steam", Composition(water=steam))
+        basket = whole.mix.portion(1.0 / count, 1.0 / count)
+        own_g, water = _runs(draft, step, whole, count, steam)
+        evidence = whole.figures.evidence
+        left = basket + Mix.of(source)
         draws = []
-        for of_own, of_water_ in shares:
-            joins = water * of_water_
-            cloud = pulp / 100.0 * (own.mass_g * of_own + joins)
-            juice = own * of_own + Composition(water=joins, insoluble=cloud)
-            left = left - juice
-            draws.append((Figures(juice, draft.load.evidence), Figures(left, draft.load.evidence)))
-        learned = learned_from(step, fruit_g)
-        return cls(count, minutes, boil_off, Figures(taken_up), tuple(draws), fruit_g, learned)
+        for of_own, of_water in _shares(step):
+            juice = _draw(step, basket, source, own_g * of_own, water * of_water)
+            left = left.less(juice)
+            draws.append(
+                (juice.as_form("juice"), Figures(juice.composition, evidence), left,
+                 Figures(left.composition, evidence))
+            )  # fmt: skip
+        learned = learned_from(step, whole, 1.0 / count)
+        return cls(count, whole, fruit, minutes, boil_off, steam, tuple(draws), source, learned)
 
     def load(
-        self, draft: Draft, step: Step, number: int, fruit_key: str
+        self, draft: Draft, step: Step, number: int, keys: tuple[str, ...]
     ) -> tuple[list[Operation], list[Lot]]:
         """The draws of one load of the basket, and the lots that they take and give."""
         juice_name, pomace_name = step.gives
-        steam = Lot(f"steam-{number}", "steam", "Steam taken up", self.steam)
-        takes: tuple[str, ...] = (fruit_key, steam.key)
+        steam = Lot(f"steam-{number}", "steam", "Steam taken up",
+                    Figures(self.source.composition), Mix.of(self.source).origins)  # fmt: skip
+        what = kind(step.kind)
+        acidity = self.whole.acidity
+        takes: tuple[str, ...] = (*keys, steam.key)
         operations, lots, late = list[Operation](), [steam], ""
-        for turn, (juice, left) in enumerate(self.draws):
+        for turn, (juice, figures, left, left_figures) in enumerate(self.draws):
             last = turn == len(self.draws) - 1
             rest_key = f"{pomace_name}-{number}" if last else f"basket-{number}"
-            rest = Lot(rest_key, "pomace" if last else "fruit",
-                       "Pomace" if last else "Half-steamed fruit", left, self.fruit_g)  # fmt: skip
-            got = Lot(f"{juice_name}-{number}{late}", "juice",
-                      _juice_name(draft, self.count, number, len(self.draws), late), juice,
-                      self.fruit_g)  # fmt: skip
-            kind = "steam_on" if late else "steam_juice"
+            rest = Lot(
+                rest_key, "pomace" if last else "fruit",
+                "Pomace" if last else "Half-steamed fruit", left_figures, left.origins,
+                self.whole.gives, what.leaves_c or 80.0, acidity,
+            )  # fmt: skip
+            got = Lot(
+                f"{juice_name}-{number}{late}", "juice",
+                self._juice_name(number, late), figures, juice.origins, self.whole.gives,
+                what.leaves_c or 80.0, acidity,
+            )  # fmt: skip
             key = step.key if not late else f"{step.key}_on"
             operations.append(Operation(
-                f"{key}-{number}", kind, self._length(turn), takes, (got.key, rest.key),
-                self._figures(draft, number, late), step.key, got.figures.volume_ml.scaled(0.001),
+                f"{key}-{number}", what.becomes if late else step.kind, self._length(turn), takes,
+                (got.key, rest.key), self._figures(draft, number, late), step.key,
+                got.figures.volume_ml.scaled(0.001),
             ))  # fmt: skip
             lots += [got, rest]
             takes, late = (rest.key,), "-late"
@@ -128,14 +150,20 @@ class _Basket:
         part = 1.0 if len(self.draws) == 1 else EARLY_MINUTES if turn == 0 else 1 - EARLY_MINUTES
         return Estimate(0.85 * self.minutes, self.minutes, 1.3 * self.minutes).scaled(part)
 
+    def _juice_name(self, number: int, late: str) -> str:
+        name = self.whole.titled("juice")
+        if len(self.draws) > 1:
+            name += ", late" if late else ", early"
+        return name if self.count == 1 else f"{name}, load {number}"
+
     def _figures(self, draft: Draft, number: int, late: str) -> dict[str, object]:
         pan_l = draft.kitchen.juicer.pan_l
         return {
             "load": number,
             "loads": self.count,
-            "fruit": draft.fruit.name.lower(),
-            "fruit_kg": f"{typical(self.fruit_g) / 1000.0:.1f}",
-            "steam_look": draft.fruit.steam_look,
+            "fruit": self.whole.fruit_words,
+            "fruit_kg": f"{kilos(self.whole) / self.count:.1f}",
+            "steam_look": self.fruit.steam_look,
             "pan_dry_min": juicing.minutes_to_dry(pan_l, self.boil_off_kg_h),
             "boil_off_kg_h": self.boil_off_kg_h,
             "pan_l": pan_l,
@@ -143,53 +171,88 @@ class _Basket:
         }
 
 
-def _juice_name(draft: Draft, count: int, number: int, draws: int, late: str) -> str:
-    name = f"{draft.fruit.name} juice"
-    if draws > 1:
-        name += ", late" if late else ", early"
-    return name if count == 1 else f"{name}, load {number}"
+def _shares(step: Step) -> tuple[tuple[float, float], ...]:
+    """Shares of a basket's own juice and of its condensate that each of its draws takes."""
+    if step.chosen("draws") == "twice":
+        return ((EARLY_JUICE, EARLY_WATER), (1 - EARLY_JUICE, 1 - EARLY_WATER))
+    return ((1.0, 1.0),)
 
 
-def _steamed(
-    draft: Draft, step: Step, fruit_g: Values, boil_off_kg: float, lifts: int
-) -> tuple[Array, Composition, Array]:
-    """Condensate [g], own juice and the water in it [g] of a basket: the yield counts both."""
-    kitchen, own = draft.kitchen, draft.own
-    kg = typical(fruit_g) / 1000.0
+def _condensate(draft: Draft, whole: Lot, count: int, boil_off_kg: float, lifts: int) -> Array:
+    """Steam that turns to water in one basket [g]."""
     expected = 1000 * juicing.condensate_kg(
-        kg, kitchen.boiling_point_c, draft.load.fruit_c, boil_off_kg, lifts
-    )
+        kilos(whole) / count, draft.kitchen.boiling_point_c, min(whole.temp_c, 60.0), boil_off_kg,
+        lifts,
+    )  # fmt: skip
     spread = np.clip(1.0 + CONDENSATE_SPREAD / estimates.Z90 * normal_scores(_CONDENSATE), 0.3, 2)
-    steam = expected * spread
-    drawn_ml = net_ml(draft, step, fruit_g)
+    return np.asarray(expected * spread, dtype=np.float64)
+
+
+def _runs(draft: Draft, step: Step, whole: Lot, count: int, steam: Values) -> tuple[Values, Values]:
+    """Own juice that runs from one basket, and the condensate in it [g]: the yield counts both."""
+    liquid = whole.composition.portion(1.0, 1.0, 0.0)
+    drawn_ml = net_ml(draft, step, whole) / count
     water = np.minimum(juicing.KETTLE_SHARE * steam, 0.6 * drawn_ml)
-    own_g = (drawn_ml - water / sugar.WATER_20C_KG_M3 * 1000) / own.volume_ml
-    own_g = np.minimum(own_g, 0.97 * (1 - flow.INSOLUBLE_SHARE) * 1000 * kg)
-    return steam, own * own_g, water
+    own_g = (drawn_ml - water / sugar.WATER_20C_KG_M3 * 1000) * liquid.mass_g / liquid.volume_ml
+    return np.minimum(own_g, 0.97 * liquid.mass_g / count), water
 
 
-def net_ml(draft: Draft, step: Step, fruit_g: Values) -> Array:
-    """Juice that prepared fruit gives by this step's way, net of water that was added [mL]."""
+def _draw(step: Step, basket: Mix, source: Source, own_g: Values, water: Values) -> Mix:
+    """One draw of a basket: so much of its liquid and of the steam, with the pulp it carries."""
+    whole = basket.composition
+    liquid = np.maximum(whole.mass_g - whole.insoluble, 1e-9)
+    solids = np.maximum(np.asarray(whole.insoluble), 1e-12)
+    cloud = np.minimum(_pulp_pct(step) / 100.0 * (own_g + water), 0.5 * solids)
+    own = basket.portion(own_g / liquid, cloud / solids)
+    part = water / np.maximum(source.composition.water, 1e-12)
+    steamed = Mix(Composition(water=water), {source: Held(part, part, 0.0)})
+    return own + steamed
+
+
+def net_ml(draft: Draft, step: Step, whole: Lot) -> Array:
+    """Juice that the fruit in a lot gives by this step's way, without what was added to it [mL].
+
+    Raises:
+        CannotTell: one of its fruits is not juiced so.
+    """
     way = kind(step.kind).way
-    forecast = draft.forecasts.get(way)
-    expected = forecast.estimate() if forecast else yields.prior(way, draft.fruit)
-    if expected is None:
-        raise CannotTell(f"{draft.fruit.name} is not juiced this way: nothing is known of it")
-    factor = step.effect("yield", 1.0) * (FROZEN_YIELD if draft.load.form == "frozen" else 1.0)
-    return np.asarray(fruit_g * expected.draws(normal_scores(_YIELD)) * factor, dtype=np.float64)
+    factor = step.effect("yield", 1.0)
+    total: Array = np.zeros(1)
+    for source, prepared in whole.pieces_g().items():
+        fruit = source.fruit
+        assert fruit is not None  # pieces are of fruit
+        forecast = draft.forecasts.get((fruit.key, way))
+        expected = forecast.estimate() if forecast else yields.prior(way, fruit)
+        if expected is None:
+            raise CannotTell(f"{fruit.name} is not juiced this way: nothing is known of it")
+        total = total + prepared * expected.draws(normal_scores(_YIELD)) * factor
+    return np.asarray(total, dtype=np.float64)
+
+
+def joined_ml(whole: Lot) -> Values:
+    """What is in a lot beside pieces of fruit: water, juice, sugar and what they hold [mL]."""
+    others = [s for s in whole.origins if not s.pieces and s.form != "pomace"]
+    if not others:
+        return 0.0
+    parts = sum((whole.mix.part(s) for s in others), start=Composition())
+    if typical(parts.mass_g) <= 0:
+        return 0.0
+    volume: Values = parts.portion(1.0, 1.0, 0.0).volume_ml
+    return volume
 
 
 def _taken(
-    draft: Draft, step: Step, whole: Lot, volume_ml: Values, minutes: Estimate, name: str,
-    water_ml: Values, **params: object,
+    draft: Draft, step: Step, whole: Lot, volume_ml: Values, minutes: Estimate,
+    keeps: float = DRAINED_KEEPS, **params: object,
 ) -> Draft:  # fmt: skip
     """Draw juice off a lot; what is not juice is its pomace."""
-    juice = flow.drawn(whole.composition, volume_ml, _pulp_pct(step))
-    rest = whole.composition - juice
-    bowl = litres_to_say(juice)
-    return flow.laid(
-        draft, step, minutes, (name, juice), (f"{draft.fruit.name} pomace", rest),
-        params={"bowl_l": bowl, **learned_from(step, whole.fruit_g, water_ml), **params},
+    juice = drawn(whole.mix, volume_ml, _pulp_pct(step), keeps)
+    rest = whole.mix.less(juice)
+    bowl = litres_to_say(juice.composition)
+    return laid(
+        draft, step, minutes, (whole.titled("juice"), juice),
+        (whole.titled("pomace"), rest),
+        params={"bowl_l": bowl, **learned_from(step, whole), **params},
     )  # fmt: skip
 
 
@@ -200,14 +263,21 @@ def _pulp_pct(step: Step) -> float:
 
 def litres_to_say(composition: Composition) -> str:
     """Litres that a vessel has to hold in nine cases of ten, rounded up to the half."""
-    return f"{math.ceil(2 * flow.litres(composition).hi * 1.1) / 2:g}"
+    return f"{math.ceil(2 * litres(composition).hi * 1.1) / 2:g}"
 
 
-def learned_from(step: Step, fruit_g: Values, water_ml: Values = 0.0) -> dict[str, float]:
-    """What a yield is reckoned from once the litres are read: fruit [g], water [mL], choices."""
+def learned_from(step: Step, whole: Lot, share: float = 1.0) -> dict[str, object]:
+    """What a yield is reckoned from once the litres are read: the fruit, and what was added.
+
+    A mix of fruits teaches nothing about one of them.
+    """
+    pieces = whole.pieces_g()
+    of_fruit = {s.material for s in pieces}
+    grams = sum(typical(g) for g in pieces.values())
     return {
-        "yield_fruit_g": typical(fruit_g),
-        "yield_water_ml": typical(water_ml),
+        "yield_fruit": next(iter(of_fruit)) if len(of_fruit) == 1 else "",
+        "yield_fruit_g": share * grams,
+        "yield_water_ml": share * typical(joined_ml(whole)),
         "yield_factor": step.effect("yield", 1.0),
     }
 
@@ -215,38 +285,42 @@ def learned_from(step: Step, fruit_g: Values, water_ml: Values = 0.0) -> dict[st
 def press(draft: Draft, step: Step) -> Draft:
     """Cold press mash or soft fruit."""
     whole = draft.together(*step.takes)
-    minutes = PRESS_MIN_PER_KG * flow.typical_g(whole) / 1000.0 * step.effect("minutes", 1.0)
-    volume = net_ml(draft, step, whole.fruit_g) + whole.water_g
-    name = f"{draft.fruit.name} juice"
-    return _taken(draft, step, whole, volume, flow.about(minutes), name, whole.water_g)
+    minutes = PRESS_MIN_PER_KG * kilos(whole) * step.effect("minutes", 1.0)
+    volume = net_ml(draft, step, whole) + joined_ml(whole)
+    return _taken(draft, step, whole, volume, about(minutes), SQUEEZED_KEEPS)
 
 
 def squeeze(draft: Draft, step: Step) -> Draft:
     """Squeeze citrus by hand: counted fruit is timed by the piece."""
     whole = draft.together(*step.takes)
-    kg, piece = flow.typical_g(whole) / 1000.0, draft.fruit.piece_g
+    kg = kilos(whole)
+    piece = whole.fruits[0].piece_g if whole.fruits else None
     pieces = round(1000.0 * kg / piece) if piece else 0
     minutes = SQUEEZE_MIN_PER_PIECE * pieces if pieces else SQUEEZE_MIN_PER_KG * kg
     words = f", about {pieces} pieces" if pieces else ""
-    volume = net_ml(draft, step, whole.fruit_g) + whole.water_g
+    volume = net_ml(draft, step, whole) + joined_ml(whole)
     return _taken(
-        draft, step, whole, volume, flow.about(max(3.0, minutes)), f"{draft.fruit.name} juice",
-        whole.water_g, pieces_words=words,
-    )  # fmt: skip
+        draft, step, whole, volume, about(max(3.0, minutes)), SQUEEZED_KEEPS, pieces_words=words
+    )
 
 
 def drain(draft: Draft, step: Step) -> Draft:
-    """Let mash or pulp drain in a cloth, by its weight or under one: a curve that flattens."""
+    """Let mash or pulp drain in a cloth, by its weight or under one: a curve that flattens.
+
+    Squeezing gives its share within minutes, whatever the curve says.
+    """
     whole = draft.together(*step.takes)
     hours = float(step.chosen("hours"))
-    usual = float(kind(step.kind).numbers[0].default)
-    tau = juicing.CRUSHED_TAU_H if step.kind == "drain_cold" else juicing.FINE_PULP_TAU_H
-    reached = juicing.drained_share(hours, tau) / juicing.drained_share(usual, tau)
-    volume = net_ml(draft, step, whole.fruit_g) * reached + whole.water_g
-    kg = flow.typical_g(whole) / 1000.0
+    what = kind(step.kind)
+    usual = float(what.numbers[0].default)
+    reached = juicing.drained_share(hours, what.tau_h) / juicing.drained_share(usual, what.tau_h)
+    squeezed = step.chosen("squeeze") == "squeeze"
+    net = net_ml(draft, step, whole) * (max(1.0, reached) if squeezed else reached)
+    volume = np.maximum(net + joined_ml(whole), 0.0)
     return _taken(
-        draft, step, whole, np.maximum(volume, 0.0), wait_minutes(hours),
-        f"{draft.fruit.name} juice", whole.water_g, weight_kg=f"{max(1.0, kg / 2):.0f}",
+        draft, step, whole, volume, wait_minutes(hours),
+        SQUEEZED_KEEPS if squeezed else DRAINED_KEEPS,
+        weight_kg=f"{max(1.0, kilos(whole) / 2):.0f}", **_where(step),
     )  # fmt: skip
 
 
@@ -257,15 +331,14 @@ def press_again(draft: Draft, step: Step) -> Draft:
     first = _first_juice_ml(draft, step)
     grams = ratio * (first if first is not None else 1.0 * np.asarray(pomace.composition.mass_g))
     water = water_of(draft, step, grams)
-    whole = pomace.composition + water.composition
-    juice = flow.drawn(whole, np.asarray(water.composition.volume_ml), _pulp_pct(step))
-    kg = flow.typical_g(pomace) / 1000.0
-    minutes = flow.about(STAND_MIN + PRESS_MIN_PER_KG * kg)
+    whole = pomace.mix + water.mix
+    juice = drawn(whole, np.asarray(water.composition.volume_ml), _pulp_pct(step), SQUEEZED_KEEPS)
+    minutes = about(STAND_MIN + PRESS_MIN_PER_KG * kilos(pomace))
     figures = {**water_words(water), "stand_min": f"{STAND_MIN:.0f}"}
-    spent = ("Spent pomace", whole - juice)
-    return flow.laid(
+    spent = ("Spent pomace", whole.less(juice))
+    return laid(
         draft, step, minutes, ("Second pressing", juice), spent,
-        sources=(water,), params=figures, holds=whole,
+        sources=(water,), params=figures, holds=whole.composition,
     )  # fmt: skip
 
 
@@ -283,35 +356,45 @@ def steep(draft: Draft, step: Step) -> Draft:
     """Draw fruit, hips, calyces or spices out with hot water, then strain them off."""
     fruit = draft.together(*step.takes)
     water = water_lot(draft, step, fruit)
-    kg = flow.typical_g(fruit) / 1000.0
-    spices = {k: kg * float(step.chosen(k)) for k in ("spice_whole", "herb_fresh")}
+    spices = {k: kilos(fruit) * float(step.chosen(k)) for k in ("spice_whole", "herb_fresh")}
     also = tuple(
         ingredient(step, key, _SPICE_NAME[key], grams) for key, grams in spices.items() if grams > 0
     )
-    whole = fruit.composition + water.composition
-    whole = sum((lot.composition for lot in also), start=whole)
+    whole = sum((lot.mix for lot in also), start=fruit.mix + water.mix)
     hours = float(step.chosen("hours")) * step.effect("minutes", 1.0)
-    vapour = evaporated(draft, whole, 60.0 * hours * (step.effect("evaporated", 1.0) - 1.0) / 8.0)
+    hot_min = 60.0 * hours * (step.effect("evaporated", 1.0) - 1.0)
+    vapour = evaporated(draft, whole.composition, hot_min / 8.0)
     reach = hours / (hours + STEEP_HALF_H * step.effect("minutes", 1.0))
-    free, locked = _drawn_out(whole.without_water(vapour), reach)
-    volume = _steeped_ml(draft, step, fruit, water) - vapour
-    juice = flow.drawn(free, np.maximum(volume, 0.0), _pulp_pct(step))
-    rest = free - juice + locked + Composition(water=vapour)
+    steeped = whole.without_water(vapour)
+    free = steeped.portion(1.0, 1.0, reach)
+    volume = _steeped_ml(draft, step, fruit, water, vapour)
+    juice = drawn(free, np.maximum(volume, 0.0), _pulp_pct(step))
+    rest = steeped.less(juice)
     words = "".join(f", {s.mass_g.typ:.0f} g of {s.name.lower()}" for s in also)
     figures = {
         **water_words(water),
-        **learned_from(step, fruit.fruit_g, water.water_g - vapour),
+        **learned_from(step, fruit),
+        "yield_water_ml": typical(water.composition.volume_ml) - typical(vapour),
         "water_words": _poured(water),
         "also_words": words,
+        **_where(step),
     }
-    return flow.laid(
-        draft, step, wait_minutes(hours), (f"{draft.fruit.name} infusion", juice),
-        ("Strained out", rest), sources=(water, *also),
-        params=figures, holds=whole,
+    steam = Composition(water=vapour)
+    spent = Mix(rest.composition + steam, rest.origins)
+    return laid(
+        draft, step, wait_minutes(hours), (fruit.titled("infusion"), juice),
+        ("Strained out", spent), sources=(water, *also),
+        params=figures, holds=whole.composition,
     )  # fmt: skip
 
 
 _SPICE_NAME = {"spice_whole": "Whole spice", "herb_fresh": "Fresh herb"}
+
+
+def _where(step: Step) -> dict[str, str]:
+    """Where it stands meanwhile, for a step that lets one choose."""
+    there = "stands" in kind(step.kind).options
+    return {"stands": str(step.chosen("stands"))} if there else {}
 
 
 def _poured(water: Lot) -> str:
@@ -319,24 +402,23 @@ def _poured(water: Lot) -> str:
     return words[0].upper() + words[1:]
 
 
-def _drawn_out(whole: Composition, reach: float) -> tuple[Composition, Composition]:
-    """What hot water has reached of the soluble solids, and what stays locked in the pieces."""
-    held = 1.0 - reach
-    names = ("sucrose", "glucose", "fructose", "other_soluble", "citric", "malic", "tartaric",
-             "ascorbic", "gluconic", "succinic", "acetic", "strong_base_mol")  # fmt: skip
-    locked = Composition(**{n: getattr(whole, n) * held for n in names})
-    parts = {n: getattr(whole, n) * reach for n in names}
-    return replace(whole, **parts), locked
-
-
-def _steeped_ml(draft: Draft, step: Step, fruit: Lot, water: Lot) -> Array:
+def _steeped_ml(draft: Draft, step: Step, fruit: Lot, water: Lot, vapour: Values) -> Values:
     """Liquor that drains off [mL]: dried pieces keep water, fresh ones give some of their own."""
-    if draft.load.form == "dried":
-        kept = HELD_BY_DRIED.draws(normal_scores(_HELD)) * np.asarray(fruit.fruit_g)
-        return np.asarray(np.maximum(water.water_g - kept, 0.2 * np.asarray(water.water_g)))
-    if np.all(np.asarray(fruit.fruit_g) == 0):
-        return np.asarray(water.water_g, dtype=np.float64)
-    return net_ml(draft, step, fruit.fruit_g) + water.water_g
+    grams = np.asarray(water.composition.water, dtype=np.float64)
+    dried = sum(
+        (np.asarray(s.composition.mass_g * h.solid) for s, h in fruit.origins.items()
+         if s.form == "dried"), start=np.zeros(1),
+    )  # fmt: skip
+    fresh = _fresh(fruit)
+    own: Values = net_ml(draft, step, fresh) if fresh.pieces_g() else 0.0
+    kept = HELD_BY_DRIED.draws(normal_scores(_HELD)) * dried if np.any(dried > 0) else 0.0
+    liquor = np.maximum(grams - kept, 0.2 * grams) + own + joined_ml(fruit)
+    return np.asarray(liquor - vapour)
+
+
+def _fresh(fruit: Lot) -> Lot:
+    """A lot with only its fruit that gives juice of its own."""
+    return replace(fruit, origins={s: h for s, h in fruit.origins.items() if s.form != "dried"})
 
 
 def infuse(draft: Draft, step: Step) -> Draft:
@@ -345,19 +427,19 @@ def infuse(draft: Draft, step: Step) -> Draft:
     per_l, sugar_per_l = float(step.chosen("fruit")), float(step.chosen("sugar"))
     jar_l = np.asarray(fruit.composition.mass_g) / per_l
     sweet = ingredient(step, "sugar_white", "Sugar", sugar_per_l * jar_l)
-    dry = fruit.composition + sweet.composition
-    room = np.maximum(1000.0 * jar_l - dry.volume_ml, 0.0)
+    dry = fruit.mix + sweet.mix
+    room = np.maximum(1000.0 * jar_l - dry.composition.volume_ml, 0.0)
     water_g = room * sugar.WATER_20C_KG_M3 / 1000.0
     water = water_of(draft, step, water_g, "Boiling water")
-    litres = from_draws(water_g / sugar.WATER_20C_KG_M3)
+    much = from_draws(water_g / sugar.WATER_20C_KG_M3)
     figures = {
         "fruit_g": f"{per_l:.0f}",
         "sugar_g": f"{sugar_per_l:.0f}",
-        "water_l": f"{litres.typ:.1f}",
+        "water_l": f"{much.typ:.1f}",
     }
     sources = (sweet, water) if sugar_per_l > 0 else (water,)
-    return flow.laid(
-        draft, step, flow.about(15.0 + 2.0 * typical(jar_l)),
-        (f"{draft.fruit.name} in the jar", dry + water.composition),
+    return laid(
+        draft, step, about(15.0 + 2.0 * typical(jar_l)),
+        (fruit.titled("in the jar"), dry + water.mix),
         sources=sources, params=figures, holds=water.composition,
     )  # fmt: skip

@@ -2,136 +2,168 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
 from dataclasses import replace
 
-from elderberry.core import heat, materials, process
-from elderberry.core.composition import Composition, of_material
+from elderberry.core import heat
 from elderberry.core.errors import CoreError
-from elderberry.core.estimates import Estimate, Evidence
-from elderberry.core.flow import draft as flow
-from elderberry.core.flow.draft import Draft, Figures, Load, Lot, Operation, Step
+from elderberry.core.estimates import Estimate
+from elderberry.core.flow.draft import Draft, Filling, laid
+from elderberry.core.flow.kinds import kind, of_role
+from elderberry.core.flow.lots import Lot
+from elderberry.core.flow.steps import Operation, Step, about
 from elderberry.core.numbers import typical
 
-DRAWN_JUICE_C = 60.0
-"""Steam-juiced loads wait in a covered pot and are about this warm when heated on [°C]."""
-RAW_TOXIC = ("elderberry", "rowan")
-BOIL_THROUGH_MIN = 10.0
 FILL_MIN_PER_JAR = 1.5
 COOL_HOURS = 12.0
-
-
-def added(load: Load) -> Composition:
-    """What else goes in, all together."""
-    parts = (of_material(key, grams) for key, grams in load.ingredients_g.items() if grams > 0)
-    return sum(parts, start=Composition())
-
-
-def stir_in(load: Load) -> str:
-    """What else goes in, as the cook is told: "Stir in 9 g citric acid." """
-    parts = [
-        f"{grams:.0f} g {materials.ingredient(key).name.split(' (')[0].lower()}"
-        for key, grams in load.ingredients_g.items()
-        if grams > 0
-    ]
-    return f"Stir in {' and '.join(parts)}. " if parts else ""
+CARRY_MIN = 10.0
+NEAR_BOIL_C = 3.0
+"""A thermometer within this of the local boiling point shows that the whole pot boils [°C]."""
 
 
 def heat_through(draft: Draft, step: Step) -> Draft:
-    """Pool the juice, stir in what is added, and heat it to the filling temperature.
+    """Heat what is filled as hot as its end asks: to a temperature, or to the boil.
 
     Where the raw fruit is toxic it is boiled through instead.
     """
     juice = draft.together(*step.takes)
-    extra = added(draft.load)
-    pooled = juice.composition + extra if draft.load.ingredients_g else juice.composition
-    toxic = draft.load.fruit_key in RAW_TOXIC
-    time = draft.process_time
-    goal = draft.kitchen.boiling_point_c if toxic else time.fill_c if time else process.FILL_C
-    kg = typical(pooled.mass_g) / 1000.0
-    minutes = heat.minutes_to_heat(
-        kg, DRAWN_JUICE_C, goal, draft.kitchen.burner_kw, draft.kitchen.burner_kind
-    )
-    length = (
-        Estimate(BOIL_THROUGH_MIN, BOIL_THROUGH_MIN, BOIL_THROUGH_MIN + minutes)
-        if toxic
-        else Estimate(0.8 * minutes, minutes, 1.5 * minutes)
-    )
+    filling = _filling_after(draft, step)
+    boiling = draft.kitchen.boiling_point_c
+    toxic = filling.boil_min > 0
+    goal = boiling if toxic or filling.boils else min(filling.fill_c, boiling)
+    kg = typical(juice.composition.mass_g) / 1000.0
+    kitchen = draft.kitchen
+    start = min(max(0.0, juice.temp_c), goal)
+    minutes = heat.minutes_to_heat(kg, start, goal, kitchen.burner_kw, kitchen.burner_kind)
     params = {
         "target_c": f"{goal:.0f}",
-        "target": goal,
-        "hold_min": f"{BOIL_THROUGH_MIN:.0f}",
-        "stir_in": stir_in(draft.load),
+        "target": math.ceil(goal - NEAR_BOIL_C) if filling.boils and not toxic else goal,
+        "hold_min": f"{filling.boil_min:.0f}",
+        "heat_words": "Bring to the boil" if filling.boils else f"Heat to {goal:.0f} °C",
+        "heat_look": LOOK_BOIL if filling.boils else LOOK_HOT,
     }
+    length = Estimate(0.8 * minutes, minutes, 1.5 * minutes)
     if toxic:
-        step = replace(step, key="boil_through", kind="boil_through")
-    stirred = Lot("added", "added", "Stirred in", Figures(extra, Evidence.MEASURED))
-    return flow.laid(
-        draft, step, length, (f"{draft.fruit.name} juice, hot", pooled),
-        sources=(stirred,) if draft.load.ingredients_g else (), params=params,
+        other = kind(step.kind).becomes
+        step = replace(step, key=other, kind=other)
+        length = Estimate(filling.boil_min, filling.boil_min, filling.boil_min + minutes)
+    hot = _heated(draft, step, juice, goal, filling)
+    return laid(
+        draft, step, length, (juice.titled("juice, hot"), hot.mix), params=params,
+        temp_c=hot.temp_c,
     )  # fmt: skip
 
 
+LOOK_HOT = "first wisps of steam, small bubbles at the rim, no boil"
+LOOK_BOIL = "a boil that stirring does not stop; then off the heat"
+
+
+def _heated(draft: Draft, step: Step, juice: Lot, goal: float, filling: Filling) -> Lot:
+    """What is filled as hot as it is planned to get, or as a thermometer read it."""
+    seen = draft.done.get(step.key)
+    reached = goal if seen is None or seen.hottest_c is None else seen.hottest_c
+    boiled = filling.boil_min if seen is None or seen.boiled_min is None else seen.boiled_min
+    return replace(juice, origins=juice.mix.heated(reached, boiled).origins, temp_c=reached)
+
+
+def _filling_after(draft: Draft, step: Step) -> Filling:
+    """How the end is filled that a heating makes ready for."""
+    found = draft.fillings.get(step.key)
+    if found is None:
+        raise CoreError("what is heated is heated for jars that have been counted")
+    return found
+
+
 def sterilise(draft: Draft, step: Step) -> Draft:
-    """Boil the empty jars first, where the process is too short to do it."""
-    minutes = draft.process_time.sterilise_min if draft.process_time else None
+    """Boil the empty jars first, where the process is too short to do it, a pot at a time."""
+    filling = draft.fillings[step.key]
+    minutes = filling.sterilise_min
     if minutes is None:
         return draft
+    jars = filling.packing.count
+    loads = max(1, -(-jars // draft.kitchen.canner.jars))
     length = Estimate(minutes, minutes, minutes + 10)
-    return draft.then(Operation(step.key, "sterilise", length, (), (), {"min": minutes}))
+    steps = []
+    for number in range(1, loads + 1):
+        key = step.key if loads == 1 else f"{step.key}-{number}"
+        which = "" if loads == 1 else f", {number} of {loads}"
+        params = {"min": minutes, "which": which, "load": number, "loads": loads}
+        steps.append(Operation(key, step.kind, length, (), (), params, step.key))
+    return draft.then(*steps)
 
 
 def fill(draft: Draft, step: Step) -> Draft:
-    """Fill hot jars: the volume is that of hot juice, the part-filled last jar is kept apart."""
-    if draft.packing is None:
+    """Fill the jars: the volume is as hot as it is filled, a part-filled last jar is kept apart."""
+    filling = draft.fillings.get(step.key)
+    if filling is None:
         raise CoreError("jars are filled once they have been counted")
-    count = draft.packing.count + (1 if draft.packing.leftover_kind else 0)
-    headspace = draft.process_time.headspace_in if draft.process_time else 1.0
+    packing = filling.packing
+    count = packing.count + (1 if packing.leftover_kind else 0)
     whole = draft.together(*step.takes)
     params = {
         "jars": count,
-        "packing": dict(draft.packing.jars),
-        "leftover_kind": draft.packing.leftover_kind,
-        "leftover_ml": draft.packing.leftover_ml,
-        "headspace": f"{headspace * 25.4:.0f} mm",
+        "packing": dict(packing.jars),
+        "leftover_kind": packing.leftover_kind,
+        "leftover_ml": packing.leftover_ml,
+        "headspace": f"{filling.headspace_mm:.0f} mm",
+        "headspace_mm": filling.headspace_mm,
     }
-    if whole.kind == "mash":
+    if packs_raw(draft, whole):
         params["fill_words"] = (
             "Hot jars. Fruit and sugar first, boiling water to the headspace, a wooden stick "
             "round the inside to let the air out. New lids."
         )
-    elif not any(o.kind in {"heat_to", "boil_through"} for o in draft.operations):
+    elif whole.temp_c < WARM_C:
         params["fill_words"] = "Clean jars, funnel and tray. New lids."
-    what = "juice" if whole.kind == "juice" else "whole"
-    name = f"{draft.fruit.name}{' ' if what == 'juice' else ', '}{what} in jars"
-    length = flow.about(max(5.0, FILL_MIN_PER_JAR * count), 0.7, 1.6)
-    return flow.laid(draft, step, length, (name, whole.composition), params=params)
+    name = whole.titled("in jars") if packs_raw(draft, whole) else whole.titled("juice in jars")
+    length = about(max(5.0, FILL_MIN_PER_JAR * count), 0.7, 1.6)
+    return laid(draft, step, length, (name, whole.mix), params=params)
+
+
+WARM_C = 60.0
+"""Under this nothing hot is poured [°C]."""
+
+
+def packs_raw(draft: Draft, whole: Lot) -> bool:
+    """Whether fruit goes into the jar whole, with boiling water over it."""
+    made_by = next((o for o in draft.operations if whole.key in o.gives), None)
+    steps = [made_by] if made_by else []
+    for operation in steps:
+        if kind(operation.kind).packs_raw:
+            return True
+        steps += [o for o in draft.operations if set(o.gives) & set(operation.takes)]
+    return False
 
 
 def process_loads(draft: Draft, step: Step) -> Draft:
     """One process and one cooling for each canner load."""
-    if draft.packing is None or draft.process_time is None:
+    filling = draft.fillings[step.params["fill"]]
+    if filling.minutes is None:
         return draft
-    loads, time = draft.packing.loads, draft.process_time
-    minutes, rest = float(time.minutes), 60.0 * COOL_HOURS
+    loads, minutes, rest = filling.packing.loads, float(filling.minutes), 60.0 * COOL_HOURS
+    cooling = of_role("cool")
+    fill_key = step.params["fill"]
     steps: list[Operation] = []
     for number in range(1, loads + 1):
-        counted = {"load": number, "loads": loads}
-        timed = {**counted, "minutes": time.minutes, "row": time.row.key}
-        for kind, length, params in (
-            ("process", Estimate(minutes, minutes, minutes), timed),
-            ("cool", Estimate(rest, rest, 2 * rest), counted),
+        counted = {"load": number, "loads": loads, "fill": fill_key}
+        timed = {**counted, "minutes": filling.minutes, "row": filling.row,
+                 **kind(step.kind).variants.get(draft.kitchen.canner.heater, {})}  # fmt: skip
+        for what, length, params in (
+            (step.kind, Estimate(minutes, minutes, minutes), timed),
+            (cooling, Estimate(rest, rest, 2 * rest), counted),
         ):
-            key = f"{kind}-{number}"
-            steps.append(Operation(key, kind, length, step.takes, (), params, step.key))
+            key = f"{_own_key(what, step)}-{number}"
+            steps.append(Operation(key, what, length, step.takes, (), params, step.key))
     return draft.then(*steps)
 
 
-def carry(minutes: float) -> Callable[[Draft, Step], Draft]:
+def _own_key(what: str, step: Step) -> str:
+    """A key of its own where a flow has several ends."""
+    return what + step.key.removeprefix(step.kind)
+
+
+def carry(draft: Draft, step: Step) -> Draft:
     """A step that moves or looks at the jars and changes nothing in them."""
-
-    def apply(draft: Draft, step: Step) -> Draft:
-        length = Estimate(0.5 * minutes, minutes, 2 * minutes)
-        return draft.then(Operation(step.key, step.kind, length, step.takes, (), {}, step.key))
-
-    return apply
+    length = Estimate(0.5 * CARRY_MIN, CARRY_MIN, 2 * CARRY_MIN)
+    params = {"fill": step.params["fill"]}
+    return draft.then(Operation(step.key, step.kind, length, step.takes, (), params, step.key))

@@ -1,0 +1,155 @@
+"""Edits of a flow: each returns new steps, or says why the flow would come apart."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from elderberry.core.errors import DoesNotConnect
+from elderberry.core.flow.kinds import kind, kinds
+from elderberry.core.flow.steps import Step
+from elderberry.core.flow.wiring import (
+    ONE_FRUIT,
+    Inputs,
+    Steps,
+    check,
+    find,
+    lot_kinds,
+    made,
+    verb,
+)
+
+
+def may_follow(steps: Steps, lot: str, inputs: Inputs = ONE_FRUIT) -> list[str]:
+    """Kinds of step that could be done to a lot, so that the flow still hangs together."""
+    possible = []
+    for key, what in kinds().items():
+        if what.in_editor and what.takes and not what.joins:
+            try:
+                insert(steps, lot, key, inputs)
+            except DoesNotConnect:
+                continue
+            possible.append(key)
+    return possible
+
+
+def insert(steps: Steps, lot: str, kind_key: str, inputs: Inputs = ONE_FRUIT) -> Steps:
+    """The steps with one more after a lot; what used the lot now uses what the new step gives.
+
+    Where nothing used the lot, a branch begins: its juice joins what goes into the jars.
+
+    Raises:
+        DoesNotConnect: there is no such lot, or the flow would come apart.
+    """
+    at = _made_at(steps, lot, inputs)
+    before, after = steps[: at + 1], steps[at + 1 :]
+    new = made({"kind": kind_key, "takes": [lot]}, lot, steps)
+    if any(lot in s.takes for s in steps):
+        main = new.gives[0]
+        after = tuple(_taking(s, lot, (main,)) for s in after)
+    elif kind(kind_key).gives[0][1] == "juice":
+        joint = next((i for i, s in enumerate(after) if _pours_together(s)), None)
+        if joint is not None:
+            joins = after[joint]
+            joined = replace(joins, takes=(*joins.takes, new.gives[0]))
+            return check((*before, *after[:joint], new, joined, *after[joint + 1 :]), inputs)
+    return check((*before, new, *after), inputs)
+
+
+def remove(steps: Steps, key: str, inputs: Inputs = ONE_FRUIT) -> Steps:
+    """The steps without one: what used its lots uses what it took, or goes without.
+
+    Raises:
+        DoesNotConnect: there is no such step, or the flow would come apart.
+    """
+    step = find(steps, key)
+    if not kind(step.kind).in_editor:
+        raise DoesNotConnect(f"“{verb(step)}” has to stay.")
+    rest = tuple(s for s in steps if s.key != key)
+    if step.gives:
+        main, known = step.gives[0], lot_kinds(steps, inputs)
+        joint = next((s for s in rest if main in s.takes and len(s.takes) > 1), None)
+        fits = joint is None or all(known[lot] in kind(joint.kind).takes for lot in step.takes)
+        rest = tuple(_taking(s, main, step.takes if fits else ()) for s in rest)
+        for side in step.gives[1:]:
+            rest = _without(rest, side)
+    return check(rest, inputs)
+
+
+def move(steps: Steps, key: str, later: bool, inputs: Inputs = ONE_FRUIT) -> Steps:
+    """The steps with one a place later or earlier along its own line.
+
+    Raises:
+        DoesNotConnect: it is the first or last that could be there, or the flow would come apart.
+    """
+    step = find(steps, key)
+    if not later:
+        maker = next(
+            (s for s in steps if step.takes and step.takes[0] == (s.gives or ("",))[0]), None
+        )
+        if maker is None:
+            raise DoesNotConnect("Nothing comes before it.")
+        return move(steps, maker.key, later=True, inputs=inputs)
+    following = next((s for s in steps if step.gives and step.gives[0] in s.takes), None)
+    if following is None or not following.gives or kind(following.kind).role == "fill":
+        raise DoesNotConnect("Nothing can come before the jars.")
+    first = _taking(following, step.gives[0], step.takes)
+    second = replace(step, takes=(following.gives[0],))
+    swapped = []
+    for s in steps:
+        if s.key == step.key:
+            swapped.append(first)
+        elif s.key == following.key:
+            swapped.append(second)
+        else:
+            swapped.append(_taking(s, following.gives[0], (step.gives[0],)))
+    return check(tuple(swapped), inputs)
+
+
+def choose(steps: Steps, key: str, params: Mapping[str, Any], inputs: Inputs = ONE_FRUIT) -> Steps:
+    """The steps with other choices and figures at one of them.
+
+    Raises:
+        DoesNotConnect: there is no such step, choice or figure.
+    """
+    step = find(steps, key)
+    changed = replace(step, params={**step.params, **params})
+    return check(tuple(changed if s.key == key else s for s in steps), inputs)
+
+
+def _pours_together(step: Step) -> bool:
+    """Whether a step takes several juices."""
+    what = kind(step.kind)
+    return what.many and "juice" in what.takes
+
+
+def _made_at(steps: Steps, lot: str, inputs: Inputs) -> int:
+    """Position of the step that gives a lot; −1 for what came in."""
+    if lot in inputs:
+        return -1
+    for position, step in enumerate(steps):
+        if lot in step.gives:
+            return position
+    raise DoesNotConnect(f"The flow has no lot called {lot}.")
+
+
+def _taking(step: Step, old: str, new: tuple[str, ...]) -> Step:
+    """A step that takes other lots in the place of one."""
+    if old not in step.takes:
+        return step
+    takes = tuple(t for lot in step.takes for t in (new if lot == old else (lot,)))
+    return replace(step, takes=takes)
+
+
+def _without(steps: Steps, lot: str) -> Steps:
+    """The steps without a lot, and without those that had nothing else to work on."""
+    rest: list[Step] = []
+    gone = {lot}
+    for step in steps:
+        takes = tuple(t for t in step.takes if t not in gone)
+        if step.takes and not takes:
+            gone.update(step.gives)
+        else:
+            rest.append(replace(step, takes=takes))
+    return tuple(rest)

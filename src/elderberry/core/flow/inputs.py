@@ -1,0 +1,288 @@
+"""What goes into a flow, how much of it as it was said, and the ends it is for."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal
+
+import numpy as np
+
+from elderberry.core import acid, estimates, materials, sugar, tables
+from elderberry.core.composition import (
+    Composition,
+    of_dried,
+    of_fruit_juice,
+    of_material,
+    of_water,
+)
+from elderberry.core.errors import CannotTell, CoreError, Unknown, check_range
+from elderberry.core.estimates import Estimate, Evidence, normal_scores
+from elderberry.core.flow.lots import Figures, Lot, Mix, Source
+from elderberry.core.numbers import typical
+
+INSOLUBLE_SHARE = 0.10
+"""Skins, fibre and stones in prepared fruit [-]; an estimate that no juice figure hangs on."""
+PH_ACID_CORRELATION = -0.7
+CLEAR = "#e8dcb5"
+"""The colour of a syrup without fruit."""
+_BRIX, _ACID, _PH, _SAID = 1, 2, 3, 8
+
+How = Literal["amount", "share", "target"]
+
+
+@dataclass(frozen=True)
+class Amount:
+    """How much of something, as it was said.
+
+    how: amount (grams), share (of what it joins, or of another input), or target (solved so that
+    what it joins reaches a figure). said is kept word for word beside what it came to.
+    """
+
+    how: How = "amount"
+    grams: Estimate | None = None
+    share: float = 0.0
+    of: str = ""
+    """The input that a share is of; what it joins where it is not said."""
+    per: Literal["g/g", "g/l"] = "g/g"
+    target: str = ""
+    """What a target speaks of: brix, ph or volume_ml."""
+    value: float = 0.0
+    said: str = ""
+
+    def __post_init__(self) -> None:
+        if self.grams is not None:
+            check_range("amount", self.grams.lo, "g", 0, 1e7)
+        known = {
+            "amount": self.grams is not None,
+            "share": self.share > 0,
+            "target": self.target in {"brix", "ph", "volume_ml"} and self.value > 0,
+        }
+        if not known.get(self.how, False):
+            raise CoreError(f"nothing is said of how much: {self.said or self.how}")
+
+
+def grams(amount: float | Estimate, said: str = "") -> Amount:
+    """An amount that is weighed [g], or as uncertain as it is said.
+
+    >>> grams(250).grams.typ
+    250.0
+    """
+    known = amount if isinstance(amount, Estimate) else estimates.measured(float(amount))
+    return Amount("amount", known, said=said)
+
+
+@dataclass(frozen=True)
+class Input:
+    """Something that goes into a flow: a fruit in a form, a juice, an ingredient, water.
+
+    key: the name of its lot. step: the step that it joins; where none is said, and no step takes
+    it by name, it is stirred in before the jars. brix, ph: as read; ph_by_meter whether a meter
+    read the pH, since a strip informs and clears nothing.
+    """
+
+    key: str
+    material: str
+    amount: Amount
+    form: str = ""
+    brix: Estimate | None = None
+    ph: Estimate | None = None
+    ph_by_meter: bool = True
+    temp_c: float | None = None
+    source: str = ""
+    """Where it came from: a tree, a plot, a market."""
+    step: str = ""
+
+    def __post_init__(self) -> None:
+        if self.material not in materials.fruits() and self.material not in materials.ingredients():
+            raise Unknown("material", self.material)
+        if self.form and self.form not in forms():
+            raise Unknown("form", self.form)
+
+    @property
+    def fruit(self) -> materials.Fruit | None:
+        """The fruit that it is, if it is one."""
+        return materials.fruits().get(self.material)
+
+    @property
+    def shape(self) -> Form:
+        """What its form makes of it."""
+        return forms()[self.form or ("fresh" if self.fruit else "as_sold")]
+
+    @property
+    def lot_kind(self) -> str:
+        """The kind of lot that it is: fruit, mash, juice, pomace, water, or something added."""
+        if self.fruit is None:
+            return "water" if self.material == "water" else "added"
+        return self.shape.lot_kind
+
+    @property
+    def evidence(self) -> Evidence:
+        """How well its make-up is known: a fruit's is measured once its Brix was."""
+        if self.fruit is None:
+            return Evidence.MEASURED
+        return self.brix.evidence if self.brix else Evidence.TYPICAL
+
+    @property
+    def name(self) -> str:
+        """What came in, in words: "Damson", "Damson, frozen", "Damson pomace"."""
+        thing = self.fruit or materials.ingredient(self.material)
+        return self.shape.words.format(name=thing.name)
+
+
+@dataclass(frozen=True)
+class Form:
+    """One form that something comes in: the lot it makes, its dry share, and its words."""
+
+    key: str
+    words: str
+    lot_kind: str
+    leaves_as: str
+    """What its fruit is called in a lot: whole, sliced, puree, juice, pomace or dried."""
+    insoluble: float
+    temp_c: float
+    free_yield: float
+    """What it yields against fresh fruit [-]."""
+
+
+@cache
+def forms() -> Mapping[str, Form]:
+    """Every form that something comes in, by key."""
+    return {k: Form(key=k, **row) for k, row in tables.document("forms").items()}
+
+
+@dataclass(frozen=True)
+class End:
+    """Where a flow stops: a filling, its product's name, how it is kept and in what."""
+
+    key: str = "fill"
+    """The filling step that it is."""
+    keep: str = "shelf"
+    jar_kinds: tuple[str, ...] = ()
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Brief:
+    """What goes into a method this time, and what is to come of it."""
+
+    inputs: tuple[Input, ...]
+    ends: tuple[End, ...] = (End(),)
+    said: frozenset[str] = frozenset()
+    """What the cook has said of fruit, jars and work that rules ask about."""
+    loads: int | None = None
+    """Basket loads the cook wants; as few as fit when not given."""
+
+    @property
+    def main(self) -> Input:
+        """What it is of first of all: its first fruit, or what comes first where there is none."""
+        return next((i for i in self.inputs if i.fruit), self.inputs[0])
+
+    @property
+    def colour(self) -> str:
+        """The colour of what comes of it."""
+        fruit = self.main.fruit
+        return fruit.colour if fruit else CLEAR
+
+    @property
+    def kinds(self) -> dict[str, str]:
+        """The kind of lot that each input is, by its name."""
+        return {i.key: i.lot_kind for i in self.inputs}
+
+    def end(self, key: str) -> End:
+        """The end at a filling step; one that nobody spoke of is kept as the first is."""
+        first = self.ends[0]
+        return next((e for e in self.ends if e.key == key), End(key, first.keep, first.jar_kinds))
+
+
+def lot_of(given: Input, mass_g: Estimate | float, alkalinity_mg_l: float) -> Lot:
+    """So much of an input as a lot of its own."""
+    known = mass_g if isinstance(mass_g, Estimate) else estimates.measured(mass_g)
+    spread = known.hi > known.lo
+    weight = np.maximum(known.draws(normal_scores(_SAID)), 0.0) if spread else known.typ
+    whole = one_gram(given, alkalinity_mg_l) * weight
+    by_meter = given.ph.typ if given.ph and given.ph_by_meter else None
+    source = Source(given.key, given.material, given.shape.leaves_as, whole, by_meter)
+    evidence = given.evidence if not spread else estimates.weakest(given.evidence, known.evidence)
+    lot = Lot(
+        given.key, given.lot_kind, given.name, Figures(whole, evidence),
+        Mix.of(source).origins, given.shape.free_yield,
+        given.shape.temp_c if given.temp_c is None else given.temp_c,
+    )  # fmt: skip
+    return lot if by_meter is None else lot.meter_shows(by_meter)
+
+
+def one_gram(given: Input, alkalinity_mg_l: float) -> Composition:
+    """One gram of an input, as draws."""
+    if given.fruit is None:
+        if given.material == "water":
+            return of_water(1.0, alkalinity_mg_l)
+        return of_material(given.material, 1.0)
+    if given.shape.leaves_as == "dried":
+        sour = given.fruit.acid_pct
+        draws = sour.draws(normal_scores(_ACID)) if sour else None
+        return of_dried(given.material, 1.0, given.ph.typ if given.ph else None, draws)
+    dry = given.shape.insoluble
+    return fruit_juice(given) * (1.0 - dry) + Composition(insoluble=dry)
+
+
+def fruit_juice(given: Input) -> Composition:
+    """One gram of a fruit's own juice as draws: what was measured is tight, the rest typical.
+
+    pH and acidity vary against each other (correlation −0.7); a draw whose acid would leave no
+    sugar is brought back to seven tenths of the Brix.
+    """
+    fruit = materials.fruit(given.material)
+    brix, ph, acid_pct = given.brix or fruit.brix, given.ph or fruit.ph, fruit.acid_pct
+    if brix is None or ph is None or acid_pct is None:
+        raise CannotTell(f"nothing is typical of {fruit.name}: Brix, pH and acidity are needed")
+    acid_scores = normal_scores(_ACID)
+    ph_scores = estimates.correlated(acid_scores, normal_scores(_PH), PH_ACID_CORRELATION)
+    brix_draws = np.maximum(brix.draws(normal_scores(_BRIX)), 0.4 * brix.typ)
+    sours = acid_pct.draws(acid_scores).clip(0.3 * acid_pct.lo, 0.55 * brix_draws)
+    phs = ph.draws(ph_scores).clip(1.6, 7.4)
+    return of_fruit_juice(given.material, 1.0, brix_draws, phs, sours)
+
+
+def solved(given: Input, joins: Lot, shares: Mapping[str, Lot], alkalinity_mg_l: float) -> Estimate:
+    """Grams of an input whose amount hangs on what it joins.
+
+    Args:
+        given: an input whose amount is a share or a target.
+        joins: what it joins, as it is known by then.
+        shares: every lot by name, for a share of another input.
+        alkalinity_mg_l: of the kitchen's water.
+
+    Raises:
+        Unreachable: the target is passed already, or no amount of this gets there.
+        CoreError: a share of something that is not there.
+    """
+    amount = given.amount
+    if amount.how == "share":
+        other = shares.get(amount.of, None) if amount.of else joins
+        if other is None:
+            raise CoreError(
+                f"there is no {amount.of} that {given.name.lower()} could be a share of"
+            )
+        of = other.volume_ml.scaled(0.001) if amount.per == "g/l" else other.mass_g
+        return estimates.measured(of.typ * amount.share)
+    mix = joins.composition.first()
+    if amount.target == "ph":
+        check_range("target pH", amount.value, "pH", 1.5, 7)
+        return estimates.measured(acid.acidify(mix, amount.value, given.material))
+    if amount.target == "volume_ml":
+        room = max(0.0, amount.value - typical(mix.volume_ml))
+        one = one_gram(given, alkalinity_mg_l).first()
+        return estimates.measured(room / typical(one.volume_ml))
+    return estimates.measured(_to_brix(given, mix, amount.value))
+
+
+def _to_brix(given: Input, mix: Composition, target: float) -> float:
+    liquid = mix.portion(1.0, 1.0, 0.0)
+    if typical(liquid.brix) >= target:
+        raise CannotTell(
+            f"it has {typical(liquid.brix):.1f} °Bx already: no {given.name.lower()} is needed"
+        )
+    strength = typical(of_material(given.material, 1.0).brix)
+    return float(sugar.sugar_to_reach(liquid.mass_g, liquid.brix, target, strength))

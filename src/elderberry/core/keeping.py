@@ -1,0 +1,114 @@
+"""What something is called and how long it keeps, read off what is in the jar."""
+
+from __future__ import annotations
+
+from elderberry.core.process.contents import Contents
+from elderberry.core.process.standing import STRAINED_PULP_PCT
+from elderberry.core.storage import LifeRow, life_row
+
+STATE = {"shelf": "canned_sealed", "chill": "chilled_unopened", "freeze": "frozen"}
+SYRUP_BRIX, STRONG_BRIX, HALF_BRIX, THIN_BRIX = 35.0, 60.0, 45.0, 20.0
+HEATED_C = 60.0
+SPIRIT_PCT = 1.5
+"""Ethanol over which a syrup counts as one with spirit [% of mass]."""
+SWEETENED_G_PER_L = 50.0
+INFUSED_WATER_PCT = 50.0
+FRESH_CITRUS = frozenset({"lemon", "lime", "orange", "grapefruit"})
+
+
+def product_word(contents: Contents) -> str:
+    """What it is, in a word a label can carry: juice, syrup, purée, drink, in the jar, jelly."""
+    if contents.whole:
+        return "in the jar"
+    if contents.sets:
+        return "jelly"
+    if contents.fruit and contents.pulp_pct > STRAINED_PULP_PCT:
+        return "purée"
+    if contents.brix >= SYRUP_BRIX:
+        return "syrup"
+    thin = contents.water_pct > INFUSED_WATER_PCT or not contents.fruit
+    return "drink" if thin or contents.untested == "stretched_citrus" else "juice"
+
+
+def label_of(contents: Contents) -> str:
+    """What a jar of it says: "Damson juice", "Redcurrant, whole", "Syrup"."""
+    word = product_word(contents)
+    if contents.whole:
+        return contents.lot.titled("whole", joined_by=", ")
+    return contents.lot.titled(word)
+
+
+def life_of(contents: Contents, keep: str) -> LifeRow:
+    """How long it is at its best, by what is in it and how it is kept.
+
+    Args:
+        contents: what is in the jar.
+        keep: shelf, chill or freeze.
+
+    Raises:
+        Unknown: a way of keeping that there is none of.
+
+    Source: data/storage_life.csv.
+    """
+    product = {"shelf": _on_the_shelf, "chill": _in_the_cold, "freeze": _frozen}[keep](contents)
+    return life_row(STATE[keep], product)
+
+
+def sugared(contents: Contents) -> bool:
+    """Whether it holds the sugar of its recipe; a little is none."""
+    sweet = contents.usual.sugars_g - sum(p.composition.sugars_g for p in contents.base)
+    return float(sweet) / contents.litres >= SWEETENED_G_PER_L
+
+
+def _on_the_shelf(contents: Contents) -> str:
+    word = product_word(contents)
+    if word == "in the jar":
+        heated = all(p.held.hottest_c > 80.0 for p in contents.fruit)
+        return "puree_or_whole_fruit" if heated else "infused_whole_fruit"
+    if word == "purée":
+        return "puree_or_whole_fruit"
+    if word == "jelly":
+        return "jelly"
+    if word == "syrup" or contents.citrus_share >= 1.0 / 3.0:
+        sweet = "sugared" if sugared(contents) else "unsugared"
+        return f"syrup_or_concentrate_{sweet}"
+    return "juice"
+
+
+BY_PRODUCT = {
+    "vinegar_syrup": "vinegar_syrup",
+    "cocoa_syrup": "cocoa_syrup",
+    "stretched_citrus": "stretched_citrus",
+}
+
+
+def _in_the_cold(contents: Contents) -> str:
+    if contents.untested in BY_PRODUCT:
+        return BY_PRODUCT[contents.untested]
+    if contents.untested == "hibiscus_concentrate" and sugared(contents):
+        return "steeped_concentrate_sugared"
+    if contents.brix >= HALF_BRIX:
+        return _cold_syrup(contents)
+    if sugared(contents) and contents.brix >= THIN_BRIX:
+        return "thin_syrup_under_40brix"
+    raw = all(p.held.hottest_c < HEATED_C for p in contents.fruit)
+    citrus = bool(contents.fruit) and {p.material for p in contents.fruit} <= FRESH_CITRUS
+    return "fresh_citrus_juice" if raw and citrus else "juice_unprocessed"
+
+
+def _cold_syrup(contents: Contents) -> str:
+    ethanol = 100.0 * float(contents.usual.ethanol) / max(float(contents.usual.mass_g), 1e-9)
+    if contents.brix >= STRONG_BRIX:
+        return "simple_syrup_65brix"
+    if ethanol >= SPIRIT_PCT:
+        return "fruit_syrup_50brix_with_spirit"
+    return "fruit_syrup_50brix" if contents.fruit else "simple_syrup_50brix"
+
+
+def _frozen(contents: Contents) -> str:
+    if contents.untested == "stretched_citrus":
+        return "stretched_citrus"
+    word = product_word(contents)
+    if word in {"purée", "in the jar"}:
+        return "puree"
+    return "syrup_or_concentrate" if word == "syrup" or sugared(contents) else "juice"

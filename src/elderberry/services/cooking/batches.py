@@ -1,0 +1,182 @@
+"""Starting a batch: the plan becomes lots, operations and the edges between them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import asdict, replace
+from datetime import datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import plan as core
+from elderberry.core.errors import Refusal
+from elderberry.core.estimates import Estimate
+from elderberry.core.flow import kinds
+from elderberry.core.flow.inputs import Brief
+from elderberry.core.flow.lots import Lot
+from elderberry.core.flow.rows import row_of_brief
+from elderberry.core.flow.steps import Operation
+from elderberry.core.method import row_of
+from elderberry.services.cooking.folder import find, rows_of_forecasts
+from elderberry.services.household import kitchens
+from elderberry.services.journal import record
+from elderberry.services.planning import plan_view, plans
+from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.planning.plan_view import predictions
+from elderberry.services.who import Who
+from elderberry.store import Batch, Household, OperationLot, queries
+from elderberry.store import Lot as StoredLot
+from elderberry.store import Operation as StoredOperation
+from elderberry.store.base import Json
+
+POSITION_STEP = 100
+"""Operations are numbered with room between, for steps that turn out to be needed."""
+
+
+def start(orm: Orm, who: Who, request: PlanRequest, now: datetime, key: str | None = None) -> Batch:
+    """A batch from a plan.
+
+    Raises:
+        Refusal: a stop stands that nothing at a later step could clear.
+        CoreError: a figure that cannot be, or a fruit that is not juiced this way.
+    """
+    orm.scalar(select(Household).where(Household.id == who.household_id).with_for_update())
+    if key and (done := queries.by_idempotency_key(orm, who.household_id, key)):
+        return find(orm, who, done.batch_id or 0)
+    prepared = plans.prepare(orm, who, request)
+    plan = prepared.plan()
+    for stop in plan.verdict.stops:
+        if not stop.in_cook:
+            raise Refusal(stop)
+    batch = _store_batch(orm, who, plan, now)
+    given = {i.key: g for i, g in zip(plan.brief.inputs, prepared.request.inputs, strict=False)}
+    lots = {
+        lot.key: _store_lot(orm, who, batch, lot, given.get(lot.key), now)
+        for lot in plan.lots.values()
+    }
+    for number, operation in enumerate(plan.operations, start=1):
+        _store_operation(orm, who, batch, operation, number * POSITION_STEP, lots)
+    record(orm, who, now, "batch_started", batch=batch, key=key)
+    return batch
+
+
+def _store_batch(orm: Orm, who: Who, plan: core.Plan, now: datetime) -> Batch:
+    view = plan_view.view(plan)
+    main = view.ends[0]
+    batch = Batch(
+        household_id=who.household_id,
+        code=_next_code(orm, who, plan.brief.main.material, now),
+        title=view.title,
+        method_key=plan.method.key,
+        method_version=plan.method.version,
+        brief=row_of_brief(_as_planned(plan)),
+        method=row_of(plan.method),
+        predicted={
+            "juice_l": asdict(main.litres),
+            "minutes": asdict(plan.minutes),
+            "expected": asdict(main.expected),
+            "generous": asdict(main.generous),
+            "forecasts": rows_of_forecasts(plan.forecasts),
+        },
+        process=asdict(main.process) if main.process else {},
+        started_at=now,
+        started_by=who.person_id,
+        version=1,
+    )
+    orm.add(batch)
+    orm.flush()
+    return batch
+
+
+def _as_planned(plan: core.Plan) -> Brief:
+    """What goes in and its ends, with the jars and basket loads that were planned."""
+    ends = tuple(replace(e.end, jar_kinds=e.kinds) for e in plan.ends)
+    return replace(plan.brief, ends=ends, loads=plan.loads or None)
+
+
+def _next_code(orm: Orm, who: Who, material: str, now: datetime) -> str:
+    """A code such as DM-26-07: the fruit, the year, the household's seventh batch of the year."""
+    year = now.astimezone(kitchens.zone(orm, who)).year % 100
+    consonants = [c for c in material[1:] if c.isalpha() and c not in "aeiou"]
+    letters = (material[0] + (consonants[0] if consonants else material[1])).upper()
+    so_far = select(func.count()).where(
+        Batch.household_id == who.household_id, Batch.code.like(f"__-{year:02d}-%")
+    )
+    return f"{letters}-{year:02d}-{(orm.scalar(so_far) or 0) + 1:02d}"
+
+
+def _store_lot(
+    orm: Orm, who: Who, batch: Batch, lot: Lot, given: GoesIn | None, now: datetime
+) -> int:
+    """A lot of a batch; what goes in says what it is, where it came from and how much it was."""
+    row = StoredLot(
+        household_id=who.household_id,
+        batch_id=batch.id,
+        key=lot.key,
+        kind=lot.kind,
+        name=lot.name,
+        material=given.material if given else "",
+        predicted=predictions(lot),
+        mass_g=lot.mass_g.typ if given and lot.mass_g.typ > 0 else None,
+        source=given.source or None if given else None,
+        picked_on=given.picked_on if given else None,
+        created_at=now,
+        from_lot_id=given.lot_id if given else None,
+    )
+    orm.add(row)
+    orm.flush()
+    return row.id
+
+
+def _store_operation(
+    orm: Orm, who: Who, batch: Batch, operation: Operation, position: int, lots: Mapping[str, int]
+) -> StoredOperation:
+    row = add_operation(
+        orm, who, batch, operation.key, operation.kind, position,
+        operation.minutes, _params(operation),
+    )  # fmt: skip
+    sides = [("in", operation.takes), ("out", operation.gives)]
+    for side, keys in sides:
+        for lot in keys:
+            connect(orm, who, row, lots[lot], side)
+    return row
+
+
+def _params(operation: Operation) -> Json:
+    """The figures of its words, with the step of the method it belongs to and what it holds."""
+    holds = asdict(operation.holds_l) if operation.holds_l else None
+    return {**operation.params, "step": operation.step, "holds_l": holds}
+
+
+def add_operation(
+    orm: Orm, who: Who, batch: Batch, key: str, kind: str, position: int,
+    minutes: Estimate, params: Json,
+) -> StoredOperation:  # fmt: skip
+    """A step of a batch, on the first station of the kind it needs."""
+    station = kitchens.station(orm, who, kinds.kind(kind).station)
+    row = StoredOperation(
+        household_id=who.household_id,
+        batch_id=batch.id,
+        position=position,
+        key=key,
+        kind=kind,
+        station_id=station.id,
+        minutes_lo=minutes.lo,
+        minutes=minutes.typ,
+        minutes_hi=minutes.hi,
+        params=params,
+    )
+    orm.add(row)
+    orm.flush()
+    return row
+
+
+def connect(orm: Orm, who: Who, operation: StoredOperation, lot_id: int, side: str) -> None:
+    """An edge of the flow."""
+    orm.add(
+        OperationLot(
+            household_id=who.household_id, operation_id=operation.id, lot_id=lot_id, side=side
+        )
+    )
+    orm.flush()

@@ -1,0 +1,111 @@
+"""Another ending: what may not go on a shelf is chilled or frozen, so no stop is a dead end."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.batch import lifecycle
+from elderberry.core.batch.lifecycle import Phase, Seal
+from elderberry.core.estimates import Estimate
+from elderberry.core.flow.kinds import after_filling, kind
+from elderberry.services.cooking import batches
+from elderberry.services.cooking.change import Change
+from elderberry.services.cooking.folder import Folder, folder_of
+from elderberry.services.errors import Conflict
+from elderberry.services.journal import record
+from elderberry.services.who import Who
+from elderberry.store import Jar, Operation, queries
+
+SEALED_AS = {"chill": "chilled", "freeze": "frozen"}
+
+
+def divert(
+    orm: Orm, who: Who, batch_id: int, keep: str, now: datetime, key: str | None = None
+) -> Folder:
+    """Chill or freeze what was meant for the shelf and is not in the canner yet.
+
+    Steps towards the shelf that have not begun are dropped; jars already filled that wait for the
+    canner become jars for the cold. Loads that are on or done go on as they are.
+
+    Raises:
+        NotFound: no such batch in this household.
+        Conflict: nothing of it is meant for the shelf any more, or all of it has been canned.
+    """
+    folder = folder_of(orm, who, batch_id, lock=True)
+    if key and queries.by_idempotency_key(orm, who.household_id, key):
+        return folder
+    standing = folder.standing
+    fills = [f for f in standing.fillings if standing.end(f).keep == "shelf"]
+    if not fills:
+        raise Conflict("not-for-shelf", "This batch is not meant for the shelf.")
+    moved = False
+    for fill in fills:
+        row = folder.find(fill.id)
+        moved = _divert_end(Change(folder, row, now, key), keep, _begun(folder, row)) or moved
+    if not moved:
+        raise Conflict(
+            "already-in-canner",
+            "All jars of this batch are in the canner or have been. Finish that, then say of each "
+            "jar at the seal check what becomes of it.",
+        )
+    folder.batch.version += 1
+    orm.flush()
+    return folder_of(orm, who, batch_id)
+
+
+def _begun(folder: Folder, fill: Operation) -> set[int]:
+    """The canner loads of an end that are on or done."""
+    standing = folder.standing
+    return {
+        o.params["load"]
+        for o in standing.of_role("process")
+        if standing.fill_of(o) is fill and standing.phase(o) in {Phase.RUNNING, Phase.DONE}
+    }
+
+
+def _divert_end(made: Change, keep: str, begun: set[int]) -> bool:
+    """What of an end can still go to the cold goes there; whether there was any."""
+    folder = made.folder
+    waiting = [j for j in folder.standing.jars_of(made.operation) if j.canner_load not in begun]
+    left = [j for j in folder.jars if j in waiting and j.seal == Seal.COOLING]
+    if begun and not left:
+        return False
+    if not begun:
+        made.log("diverted", {"keep": keep, "fill": made.operation.key})
+    _drop_shelf_steps(made, keep, begun)
+    for jar in left:
+        jar.seal = lifecycle.jar_transition(Seal(jar.seal), SEALED_AS[keep])
+        jar.canner_load = 0
+        record(
+            made.orm, made.who, made.now, SEALED_AS[keep], batch=folder.batch, jar_id=jar.id,
+            data={"code": jar.code},
+        )  # fmt: skip
+    _add_ending(made, keep, left if begun else [])
+    return True
+
+
+def _drop_shelf_steps(made: Change, keep: str, begun: set[int]) -> None:
+    """Steps towards the shelf that are not needed any more."""
+    standing = made.folder.standing
+    for row in standing.operations:
+        what = kind(row.kind)
+        mine = "shelf" in what.endings and standing.fill_of(row) is made.operation
+        still = begun and (what.role == "check" or row.params.get("load") in begun)
+        if mine and not still and standing.phase(row) is Phase.WAITING:
+            made.append("dropped", {"reason": keep}, operation=made.folder.find(row.id))
+
+
+def _add_ending(made: Change, keep: str, jars: list[Jar]) -> None:
+    """The carrying into the cold; only of some jars, where others go to the shelf."""
+    folder, last = made.folder, made.folder.operations[-1]
+    what = after_filling(keep)[0]
+    suffix = made.operation.key.removeprefix(made.operation.kind)
+    params = {"fill": made.operation.key, "jars": [j.id for j in jars]}
+    added = batches.add_operation(
+        folder.orm, folder.who, folder.batch, f"{what}{suffix}", what,
+        last.position + batches.POSITION_STEP, Estimate(5, 10, 20), params,
+    )  # fmt: skip
+    lot = folder.edges[made.operation.id]["out"][0]
+    batches.connect(folder.orm, folder.who, added, lot, "in")

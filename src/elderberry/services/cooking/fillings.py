@@ -1,0 +1,240 @@
+"""Filling: jars come into being, empty ones leave the stock, canner loads are made to fit."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+
+from elderberry.core import jars as kinds
+from elderberry.core import keeping
+from elderberry.core.batch.lifecycle import Phase, Seal
+from elderberry.core.errors import Refusal
+from elderberry.core.estimates import Estimate
+from elderberry.core.flow.kinds import kind, of_role
+from elderberry.core.operations.filling import COOL_HOURS
+from elderberry.core.process import Contents
+from elderberry.services.cooking import batches
+from elderberry.services.cooking.change import Change
+from elderberry.services.errors import FieldError
+from elderberry.services.household import kitchens
+from elderberry.store import Jar, JarStock, Lot, Operation, queries
+from elderberry.store.base import Json
+
+
+def fill_jars(
+    made: Change,
+    counts: Mapping[str, int],
+    part_kind: str | None,
+    part_ml: float,
+    level: float = 1.0,
+) -> None:
+    """Make the jars that were filled, the part-filled one for the refrigerator.
+
+    level is the part of its usual fill that each full jar holds, where the rest was shared. A last
+    jar that is only half an inch short goes with the others.
+
+    Raises:
+        Refusal: a jar that may not be processed, where the end is for the shelf.
+        FieldError: more jars than there are, or lids.
+    """
+    for_shelf = made.folder.standing.end(made.operation).keep == "shelf"
+    short = (
+        part_kind if part_kind and not kinds.part_filled(kinds.kind(part_kind), part_ml) else None
+    )
+    wanted = [*counts, *([short] if short else [])]
+    if for_shelf and wanted:
+        for stop in made.folder.standing.tested_time(wanted, made.operation).stops:
+            if not stop.in_cook:
+                raise Refusal(stop)
+    _take_from_stock(made, counts, part_kind)
+    filled = _full(counts, level)
+    if short:
+        filled.append((short, part_ml))
+    jars = _jars(made, filled, for_shelf)
+    if part_kind and part_ml > 0 and not short:
+        jars.append(_part_filled(made, len(filled) + 1, part_kind, part_ml))
+    made.orm.add_all(jars)
+    made.orm.flush()
+    for jar in jars:
+        made.log("filled", {"code": jar.code, "fill_ml": jar.fill_ml}, jar_id=jar.id)
+    made.folder.jars = [*made.folder.jars, *jars]
+    made.folder.anew()
+    if for_shelf:
+        capacity = made.folder.kitchen.canner.jars
+        _fit_canner_loads(made, math.ceil(len(filled) / capacity))
+
+
+def _full(counts: Mapping[str, int], level: float) -> list[tuple[str, float]]:
+    """Every full jar with what it holds [mL], the largest first."""
+    ordered = sorted(counts, key=lambda k: -kinds.kind(k).nominal_ml)
+    return [(k, level * kinds.kind(k).nominal_ml) for k in ordered for _ in range(counts[k])]
+
+
+def _jars(made: Change, filled: list[tuple[str, float]], for_shelf: bool) -> list[Jar]:
+    capacity = kitchens.for_core(made.orm, made.who).canner.jars
+    before = len(made.folder.jars)
+    jars = [
+        _jar(made, before + number, jar_kind, ml)
+        for number, (jar_kind, ml) in enumerate(filled, start=1)
+    ]
+    for index, jar in enumerate(jars):
+        jar.canner_load = index // capacity + 1 if for_shelf else 0
+        jar.seal = Seal.COOLING if for_shelf else Seal.UNSEALED
+    return jars
+
+
+def _jar(made: Change, number: int, jar_kind: str, fill_ml: float) -> Jar:
+    batch, lot = made.folder.batch, _lot(made)
+    return Jar(
+        household_id=made.who.household_id,
+        batch_id=batch.id,
+        lot_id=lot.id,
+        code=f"{batch.code}-{number:02d}",
+        label=_label(made),
+        jar_kind=jar_kind,
+        fill_ml=fill_ml,
+        part_filled=False,
+        canner_load=0,
+        seal=Seal.UNSEALED,
+        place_id=None,
+        placed_at=made.now,
+        filled_at=made.now,
+        process={},
+        contents=_contents(made),
+    )
+
+
+def _lot(made: Change) -> Lot:
+    """What the jars of this filling hold."""
+    return made.folder.lots[made.folder.edges[made.operation.id]["out"][0]]
+
+
+def _label(made: Change) -> str:
+    """What the jars say: the name that was given, else what is in them."""
+    standing = made.folder.standing
+    contents, given = standing.contents(made.operation), standing.end(made.operation).name
+    return given or (keeping.label_of(contents) if contents else _lot(made).name)
+
+
+def _contents(made: Change) -> Json:
+    """What is in the jars as it is known now: what it is, how it keeps, what it is made of."""
+    contents = made.folder.standing.contents(made.operation)
+    if contents is None:
+        fruits = [i.material for i in made.folder.brief.inputs if i.fruit]
+        return {"product": "", "life": {}, "fruits": fruits, "sugared": False}
+    return {
+        "product": keeping.product_word(contents),
+        "life": {keep: keeping.life_of(contents, keep).product for keep in keeping.STATE},
+        "fruits": [p.material for p in contents.fruit],
+        "sugared": keeping.sugared(contents),
+        "brix": round(contents.brix, 1),
+        "ph": None if contents.ph is None else round(contents.ph, 2),
+        "origins": _origins(contents),
+    }
+
+
+def _origins(contents: Contents) -> list[Json]:
+    """What it is made of, by material and form [% of mass], the most first."""
+    whole = max(float(contents.usual.mass_g), 1e-9)
+    found = [
+        {"material": p.material, "form": p.held.form or p.source.form,
+         "pct": round(100 * float(p.composition.mass_g) / whole, 1)}
+        for p in contents.parts
+    ]  # fmt: skip
+    return sorted(found, key=lambda o: -float(str(o["pct"])))
+
+
+def _part_filled(made: Change, number: int, jar_kind: str, fill_ml: float) -> Jar:
+    """The last jar that did not come full: to the refrigerator, to be used first."""
+    jar = _jar(made, len(made.folder.jars) + number, jar_kind, fill_ml)
+    jar.part_filled = True
+    jar.place_id = kitchens.place(made.orm, made.who, "refrigerator").id
+    return jar
+
+
+def _take_from_stock(made: Change, counts: Mapping[str, int], part_kind: str | None) -> None:
+    stock = {s.jar_kind: s for s in queries.all_of(made.orm, made.who.household_id, JarStock)}
+    needed = dict(counts)
+    if part_kind:
+        needed[part_kind] = needed.get(part_kind, 0) + 1
+    for jar_kind, count in needed.items():
+        row = stock.get(jar_kind)
+        ready = min(row.jars, row.lids) if row else 0
+        if count > ready or row is None:
+            raise FieldError(
+                "/jars",
+                f"{count} {kinds.kind(jar_kind).name} jars, but only {ready} stand ready with new "
+                "lids. Count again, or bring the stock up to date. Nothing was recorded.",
+            )
+        row.jars, row.lids = row.jars - count, row.lids - count
+
+
+def _fit_canner_loads(made: Change, loads: int) -> None:
+    """As many canner loads as the jars make: surplus ones are dropped, missing ones added."""
+    planned = _of_this_end(made, "process", "cool")
+    for operation in planned:
+        surplus = operation.params["load"] > loads
+        if surplus and made.folder.phase(operation) is Phase.WAITING:
+            made.append("dropped", {"reason": "fewer jars than planned"}, operation=operation)
+    if loads == 0:
+        for operation in _of_this_end(made, "check"):
+            made.append("dropped", {"reason": "no jars to seal"}, operation=operation)
+    have = {o.params["load"] for o in planned if kind(o.kind).role == "process"}
+    for load in range(1, loads + 1):
+        if load not in have:
+            add_canner_load(made, load, loads, f"{load}")
+
+
+def _of_this_end(made: Change, *roles: str) -> list[Operation]:
+    """Steps of some roles that belong to the end of this step."""
+    standing = made.folder.standing
+    mine = standing.fill_of(made.operation)
+    return [made.folder.find(o.id) for o in standing.of_role(*roles) if standing.fill_of(o) is mine]
+
+
+def add_canner_load(made: Change, load: int, loads: int, suffix: str, again: bool = False) -> int:
+    """One more process and cooling before the last seal check; returns its position."""
+    batch, fill = made.folder.batch, made.folder.standing.fill_of(made.operation)
+    end = "" if fill is None else fill.key.removeprefix(fill.kind)
+    checks = _of_this_end(made, "check")
+    open_checks = [o for o in checks if made.folder.phase(o) is Phase.WAITING]
+    base = open_checks[0].position if open_checks else made.folder.operations[-1].position + 100
+    position = base - 50 + 2 * (load % 20)
+    params = {"load": load, "loads": loads, "fill": fill.key if fill else ""}
+    minutes, row = _tested_minutes(made)
+    rest = 60.0 * COOL_HOURS
+    process, cooling = of_role("process"), of_role("cool")
+    canned = batches.add_operation(
+        made.orm, made.who, batch, f"{process}{end}-{suffix}", process, position,
+        Estimate(minutes, minutes, minutes),
+        {**params, **_process_words(made, again), "minutes": minutes, "row": row},
+    )  # fmt: skip
+    cool = batches.add_operation(
+        made.orm, made.who, batch, f"{cooling}{end}-{suffix}", cooling, position + 1,
+        Estimate(rest, rest, 2 * rest), params,
+    )  # fmt: skip
+    _connect_jars(made, canned, cool)
+    return position + 1
+
+
+def _tested_minutes(made: Change) -> tuple[float, str]:
+    """The minutes that the other loads of this end take, and their row."""
+    there = _of_this_end(made, "process")
+    if there:
+        return float(there[0].params["minutes"]), str(there[0].params["row"])
+    stored = made.folder.batch.process
+    return float(stored.get("minutes", 0)), str(stored.get("row", ""))
+
+
+def _process_words(made: Change, again: bool) -> Mapping[str, str]:
+    """Words of a process in this kitchen's canner, or of one for jars whose seal failed."""
+    variants = kind(of_role("process")).variants
+    return variants.get("again" if again else made.folder.kitchen.canner.heater, {})
+
+
+def _connect_jars(made: Change, *operations: Operation) -> None:
+    fill = made.folder.standing.fill_of(made.operation)
+    if fill is None:
+        return
+    for operation in operations:
+        batches.connect(made.orm, made.who, operation, made.folder.edges[fill.id]["out"][0], "in")

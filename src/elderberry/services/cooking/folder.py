@@ -1,0 +1,182 @@
+"""A batch with all its rows, loaded for the core to say what they amount to."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import kitchen as core_kitchen
+from elderberry.core import method as methods
+from elderberry.core.batch.lifecycle import Phase
+from elderberry.core.batch.standing import Standing, words
+from elderberry.core.flow.inputs import Brief
+from elderberry.core.flow.rows import brief_of
+from elderberry.core.process import OwnProcess
+from elderberry.core.yields import YieldForecast
+from elderberry.services.errors import NotFound
+from elderberry.services.household import kitchens, own_processes
+from elderberry.services.who import Who
+from elderberry.store import Batch, Event, Jar, Lot, Operation, Person, Reading, Station, queries
+
+
+@dataclass
+class Folder:
+    """A batch with all its rows; what they amount to is its standing."""
+
+    orm: Orm
+    who: Who
+    batch: Batch
+
+    @cached_property
+    def operations(self) -> list[Operation]:
+        """Steps in their order."""
+        rows = queries.of_batch(self.orm, self.who.household_id, Operation, self.batch.id)
+        return sorted(rows, key=lambda o: o.position)
+
+    @cached_property
+    def events(self) -> Sequence[Event]:
+        """Everything that happened, in order."""
+        return queries.of_batch(self.orm, self.who.household_id, Event, self.batch.id)
+
+    @cached_property
+    def readings(self) -> Sequence[Reading]:
+        """Every reading, in order."""
+        return queries.of_batch(self.orm, self.who.household_id, Reading, self.batch.id)
+
+    @cached_property
+    def lots(self) -> dict[int, Lot]:
+        """Lots by id."""
+        rows = queries.of_batch(self.orm, self.who.household_id, Lot, self.batch.id)
+        return {row.id: row for row in rows}
+
+    @cached_property
+    def jars(self) -> Sequence[Jar]:
+        """The batch's jars."""
+        return queries.of_batch(self.orm, self.who.household_id, Jar, self.batch.id)
+
+    @cached_property
+    def edges(self) -> Mapping[int, Mapping[str, list[int]]]:
+        """Lots in and out of each operation."""
+        return queries.edges(self.orm, self.who.household_id, self.batch.id)
+
+    @cached_property
+    def people(self) -> dict[int, str]:
+        """Names by id."""
+        return {p.id: p.name for p in queries.all_of(self.orm, self.who.household_id, Person)}
+
+    @cached_property
+    def stations(self) -> dict[int, Station]:
+        """Stations by id."""
+        return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
+
+    @cached_property
+    def kitchen(self) -> core_kitchen.Kitchen:
+        """The kitchen as the core computes with it."""
+        return kitchens.for_core(self.orm, self.who)
+
+    @cached_property
+    def method(self) -> methods.Method:
+        """The method as it was when the batch began."""
+        row = self.batch.method
+        return methods.of_row(row) if row else methods.method(self.batch.method_key)
+
+    @cached_property
+    def own_processes(self) -> dict[str, OwnProcess]:
+        """The household's own tested processes."""
+        return own_processes.every(self.orm, self.who)
+
+    @cached_property
+    def brief(self) -> Brief:
+        """What goes in and the ends it is for."""
+        return brief_of(self.batch.brief)
+
+    @cached_property
+    def standing(self) -> Standing:
+        """What it amounts to now."""
+        return Standing(
+            method=self.method,
+            brief=self.brief,
+            kitchen=self.kitchen,
+            operations=self.operations,
+            lots=self.lots,
+            edges=self.edges,
+            events=self.events,
+            readings=self.readings,
+            jars=self.jars,
+            stations={s.id: s.kind for s in self.stations.values()},
+            people=self.people,
+            own=self.own_processes,
+            forecasts=forecasts_of(self.batch.predicted.get("forecasts", ())),
+        )
+
+    def anew(self) -> None:
+        """Forget what it amounted to: a row was added or changed."""
+        self.__dict__.pop("standing", None)
+
+    def phase(self, operation: Operation) -> Phase:
+        """Where a step stands."""
+        return self.standing.phase(operation)
+
+    @cached_property
+    def instruments(self) -> list[str]:
+        """What there is to read with."""
+        return list(kitchens.stored(self.orm, self.who).instruments)
+
+    def find(self, operation_id: int) -> Operation:
+        """The row of a step that the core speaks of."""
+        return next(o for o in self.operations if o.id == operation_id)
+
+    def jar_rows(self, operation: Operation) -> list[Jar]:
+        """The jars that a step is about."""
+        ids = set(self.standing.jar_ids(operation))
+        return [j for j in self.jars if j.id in ids]
+
+
+def forecasts_of(rows: Sequence[Mapping[str, Any]]) -> dict[tuple[str, str], YieldForecast]:
+    """The yields that a batch was planned with, from their stored form."""
+    return {
+        (str(r["fruit"]), str(r["way"])): YieldForecast(
+            float(r["median"]), float(r["sigma"]), int(r["used"]), ()
+        )
+        for r in rows
+    }  # fmt: skip
+
+
+def rows_of_forecasts(
+    forecasts: Mapping[tuple[str, str], YieldForecast],
+) -> list[dict[str, object]]:
+    """The yields that a batch is planned with, as they are stored."""
+    return [
+        {"fruit": fruit, "way": way, "median": f.median, "sigma": f.sigma, "used": f.used}
+        for (fruit, way), f in forecasts.items()
+    ]
+
+
+def title(operation: Operation) -> str:
+    """A step's title in plain words."""
+    return words(operation, "title")
+
+
+def find(orm: Orm, who: Who, batch_id: int, lock: bool = False) -> Batch:
+    """A batch of this household.
+
+    Raises:
+        NotFound: missing, or another household's.
+    """
+    batch = queries.one(orm, who.household_id, Batch, batch_id, lock=lock)
+    if batch is None:
+        raise NotFound("batch")
+    return batch
+
+
+def folder_of(orm: Orm, who: Who, batch_id: int, lock: bool = False) -> Folder:
+    """The folder of a batch of this household.
+
+    Raises:
+        NotFound: missing, or another household's.
+    """
+    return Folder(orm, who, find(orm, who, batch_id, lock=lock))

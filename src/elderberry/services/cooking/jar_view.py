@@ -1,0 +1,98 @@
+"""Reading jars: where they stand, and until when they are at their best."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import UTC, datetime
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import jars as kinds
+from elderberry.core import materials, storage
+from elderberry.core.batch.lifecycle import Seal
+from elderberry.core.flow.rows import brief_of
+from elderberry.services.shown import BestByView, JarView
+from elderberry.services.who import Who
+from elderberry.store import Batch, Event, Jar, Place, queries
+
+
+def views(orm: Orm, who: Who, jars: Sequence[Jar], batches: Mapping[int, Batch]) -> list[JarView]:
+    """Jars with their places and their best-by."""
+    places = {p.id: p for p in queries.all_of(orm, who.household_id, Place)}
+    moves = _moves(orm, who)
+    return [
+        _view(jar, batches[jar.batch_id], places.get(jar.place_id or 0), moves.get(jar.id, []))
+        for jar in jars
+    ]
+
+
+def _view(jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay]) -> JarView:
+    kind = kinds.kind(jar.jar_kind)
+    return JarView(
+        id=jar.id,
+        code=jar.code,
+        label=jar.label,
+        kind=kind.key,
+        kind_name=kind.name,
+        nominal_ml=kind.nominal_ml,
+        radius_mm=kind.inner_radius_mm,
+        height_mm=kind.inner_height_mm,
+        fill_ml=jar.fill_ml,
+        part_filled=jar.part_filled,
+        canner_load=jar.canner_load,
+        seal=jar.seal,
+        place_id=jar.place_id,
+        place=place.name if place else "",
+        filled_at=jar.filled_at,
+        batch_id=batch.id,
+        batch_code=batch.code,
+        colour=colour_of(jar, batch),
+        best_by=best_by(jar, place, stays) if place else None,
+    )
+
+
+def life_row(jar: Jar, place: Place) -> storage.LifeRow:
+    """The quality clock that runs for a jar where it stands, by what is in it."""
+    life = jar.contents.get("life") or {}
+    if place.kind == "freezer":
+        return storage.life_row("frozen", life.get("freeze", "juice"))
+    if jar.seal == Seal.SEALED:
+        return storage.life_row("canned_sealed", life.get("shelf", "juice"))
+    if jar.process:
+        product = "syrup" if jar.contents.get("sugared") else "juice"
+        return storage.canned_row(product, sealed=False)
+    return storage.life_row("chilled_unopened", life.get("chill", "juice_unprocessed"))
+
+
+def colour_of(jar: Jar, batch: Batch) -> str:
+    """The colour of what is in a jar."""
+    fruits = jar.contents.get("fruits") or []
+    known = materials.fruits().get(fruits[0]) if fruits else None
+    return known.colour if known else brief_of(batch.brief).colour
+
+
+def best_by(jar: Jar, place: Place, stays: list[storage.Stay]) -> BestByView | None:
+    """Best-by from the places a jar has been; None where its clock does not hold there."""
+    row = life_row(jar, place)
+    if not storage.holds_at(row, place.temp_c):
+        return None
+    past = [s for s in stays if storage.holds_at(row, s.temp_c)]
+    canned = row.state == "canned_sealed"
+    factor = storage.life_factor(light=place.light and canned)
+    found = storage.best_by(jar.placed_at.date(), row, place.temp_c, past, factor)
+    now = datetime.now(UTC)
+    here = storage.Stay(max(0.0, (now - jar.placed_at).total_seconds() / 86400), place.temp_c)
+    used = storage.life_used([*past, here], row) / factor
+    words = f"{row.state.replace('_', ' ')}, {place.temp_c:g} °C"
+    return BestByView(found.lo, found.typ, found.hi, used, words)
+
+
+def _moves(orm: Orm, who: Who) -> dict[int, list[storage.Stay]]:
+    """Where each jar stood before, from its moves."""
+    found: dict[int, list[storage.Stay]] = {}
+    query = queries.mine(who.household_id, Event).where(Event.kind == "moved")
+    for event in orm.scalars(query):
+        if event.jar_id is not None and "stay_days" in event.data:
+            stay = storage.Stay(event.data["stay_days"], event.data["temp_c"])
+            found.setdefault(event.jar_id, []).append(stay)
+    return found

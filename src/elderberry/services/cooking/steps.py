@@ -1,0 +1,469 @@
+"""What happens at a step: start, time, readings, finish. One transaction each.
+
+Every change locks its batch, checks itself against the step's state, and appends events.
+A retry with the same idempotency key changes nothing more.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from datetime import timedelta
+
+from elderberry.core import jars as jar_kinds
+from elderberry.core.batch import lags, lifecycle, readings
+from elderberry.core.batch.lifecycle import Phase, StepEvent
+from elderberry.core.batch.standing import EXCLUSIVE, SECOND_GO
+from elderberry.core.errors import OutOfRange, Refusal, Unknown
+from elderberry.core.findings import Finding, Level
+from elderberry.core.flow.kinds import kind, kinds
+from elderberry.core.rules import refuse
+from elderberry.services.cooking import seals
+from elderberry.services.cooking.change import Change, change
+from elderberry.services.cooking.fillings import fill_jars
+from elderberry.services.cooking.folder import title
+from elderberry.services.errors import Conflict, FieldError, NotFound
+from elderberry.services.household import kitchens
+from elderberry.services.planning import intake
+from elderberry.services.planning.plan_view import questions
+from elderberry.store import Lot, Reading, queries
+from elderberry.store.base import Json
+
+__all__ = [
+    "Change", "Finish", "JarEntry", "ReadingEntry", "acid", "boil", "change", "correct", "finish",
+    "lengthen", "look_at_seal", "note", "put_cold", "repeat", "start", "take_reading",
+]  # fmt: skip
+
+STARTS_BY_ITSELF = {key for key, what in kinds().items() if not what.timed}
+"""Steps with nothing to time: a reading or Done starts them, so nobody presses twice."""
+MOST_OUT = 1.25
+"""How much more than went in may come out before a reading is taken for a slip [-]."""
+
+
+@dataclass(frozen=True)
+class ReadingEntry:
+    """A reading as a person typed it, in base units."""
+
+    quantity: str
+    value: float
+    instrument: str
+    lot_key: str | None = None
+    """Which of the lots that come out; the main one when not said."""
+
+
+@dataclass(frozen=True)
+class JarEntry:
+    """Jars of a kind that were really filled."""
+
+    kind: str
+    count: int
+
+
+@dataclass(frozen=True)
+class Finish:
+    """What a person says when a step is done; which parts matter depends on the step."""
+
+    readings: tuple[ReadingEntry, ...] = ()
+    jars: tuple[JarEntry, ...] = ()
+    part_kind: str | None = None
+    part_ml: float = 0.0
+    shared: bool = False
+    """The leftover was shared among the jars, so that none is part-filled."""
+    place_id: int | None = None
+    said: tuple[str, ...] = ()
+    """What only the cook can say of the jars, in words of the rule book."""
+
+
+def start(made: Change) -> None:
+    """Start a step: what it needs is there, its station is free, and no stop stands."""
+    state = made.folder.standing.states[made.operation.id]
+    if state.phase is Phase.WAITING:
+        _check_ready(made)
+        _check_lags(made)
+        _check_station(made)
+    data = _MAY_START.get(_role(made), _nothing_more)(made)
+    made.append("started", data)
+
+
+def repeat(made: Change) -> None:
+    """Heat once more what was heated and has cooled since; its jars are not filled yet."""
+    lots = set(made.folder.edges[made.operation.id]["out"])
+    for fill in made.folder.standing.fillings:
+        waiting = made.folder.standing.phase(fill) is Phase.WAITING
+        if lots & set(made.folder.edges[fill.id]["in"]) and not waiting:
+            raise Conflict("already-filled", "It is in its jars already, and is not heated again.")
+    _check_station(made)
+    made.append("repeated")
+
+
+def put_cold(made: Change) -> None:
+    """What a finished step gave goes into the refrigerator now: from here on it stands cold."""
+    if made.folder.phase(made.operation) is not Phase.DONE:
+        raise Conflict("not-finished", "Finish this step first.")
+    made.log(lags.PUT_COLD, {})
+
+
+def acid(made: Change, grams: float) -> None:
+    """Citric acid stirred into what a step gave, beyond the plan: what a high reading asks for."""
+    lot = made.folder.standing.lot_of(made.operation)
+    if lot is None:
+        raise Conflict("nothing-there", "There is nothing here to stir acid into.")
+    if not 0 < grams <= 5000:
+        raise FieldError("/grams", "Between 0 and 5000 g of citric acid. Nothing was recorded.")
+    newest = max((r.id for r in made.folder.readings), default=0)
+    made.log("acid_added", {"lot": lot.id, "grams": grams, "after": newest})
+
+
+def finish(made: Change, said: Finish) -> None:
+    """Finish a step with what was read and done."""
+    _start_by_itself(made)
+    if made.folder.standing.states[made.operation.id].phase is Phase.RUNNING:
+        for entry in said.readings:
+            _take_reading(made, entry)
+        _FINISH.get(_role(made), _nothing_said)(made, said)
+    made.append("finished")
+    if _role(made) == "process":
+        _start_cooling(made)
+
+
+def _role(made: Change) -> str:
+    return kind(made.operation.kind).role
+
+
+def take_reading(made: Change, entry: ReadingEntry) -> None:
+    """Take a reading at a running step."""
+    _must_be_running(made)
+    _take_reading(made, entry)
+
+
+def correct(made: Change, reading_id: int, value: float) -> None:
+    """Put a mistaken reading right: the old one stays on record, the new one counts.
+
+    Raises:
+        NotFound: this step has no such reading.
+        FieldError: a value that cannot be.
+    """
+    old = next(
+        (
+            r
+            for r in made.folder.readings
+            if (r.id, r.operation_id) == (reading_id, made.operation.id)
+        ),
+        None,
+    )
+    if old is None:
+        raise NotFound("reading")
+    lot = made.folder.lots.get(old.lot_id or 0)
+    entry = ReadingEntry(old.quantity, value, old.instrument, lot.key if lot else None)
+    new = _take_reading(made, entry)
+    made.log("corrected", {"reading": old.id, "by": new.id})
+
+
+def lengthen(made: Change, minutes: float, reason: str) -> None:
+    """Add minutes to a step's timer, with the reason."""
+    made.append("lengthened", {"minutes": minutes, "reason": reason})
+
+
+def boil(made: Change, reached: bool) -> None:
+    """The boil was reached, or lost."""
+    made.append("boil_reached" if reached else "boil_lost")
+
+
+def note(made: Change, what: str, words: str) -> None:
+    """Something worth keeping: the pan refilled, or a problem in the cook's own words."""
+    made.append("noted", {"what": what, "words": words})
+
+
+def _check_ready(made: Change) -> None:
+    waits = made.folder.standing.waits_for(made.operation)
+    if waits is None:
+        return
+    if kind(waits.kind).role == "sterilise":
+        raise refuse("jars-not-sterilised", "fill", minutes=waits.params["min"])
+    raise Conflict("not-ready", f"This waits for: {title(made.folder.find(waits.id))}.")
+
+
+def _check_lags(made: Change) -> None:
+    """Nothing has stood too long: hot before its jars, or warm before the next step."""
+    standing = made.folder.standing
+    found = [*lags.standing_warm(standing, made.operation, made.now)]
+    if _role(made) == "fill" and standing.end(made.operation).keep == "shelf":
+        found += lags.before_filling(standing, made.operation, made.now)
+    for stop in found:
+        if stop.level is Level.STOP:
+            raise Refusal(stop)
+
+
+def _check_station(made: Change) -> None:
+    """One step at a time on a juicer, burner or canner; another one of its kind that is free will
+    do as well.
+    """
+    station = made.folder.stations.get(made.operation.station_id or 0)
+    if station is None or station.kind not in EXCLUSIVE:
+        return
+    in_use = {
+        other.station_id: other
+        for other in queries.operations_in_use(made.orm, made.who.household_id)
+        if other.id != made.operation.id
+    }
+    if station.id not in in_use:
+        return
+    alike = [s for s in kitchens.stations(made.orm, made.who) if s.kind == station.kind]
+    left = [s for s in alike if s.id not in in_use]
+    free = min(left, key=lambda s: s.heater != station.heater, default=None)
+    if free is None:
+        raise Conflict(
+            "station-busy",
+            f"{station.name} is still busy with: {title(in_use[station.id])}. "
+            "Finish that step first.",
+        )
+    made.operation.station_id = free.id
+
+
+def _start_by_itself(made: Change) -> None:
+    waiting = made.folder.standing.states[made.operation.id].phase is Phase.WAITING
+    if waiting and made.operation.kind in STARTS_BY_ITSELF:
+        start(made)
+
+
+def _must_be_running(made: Change) -> None:
+    """Only a running step takes readings and looks; any other says how it stands."""
+    _start_by_itself(made)
+    state = made.folder.standing.states[made.operation.id]
+    if state.phase is not Phase.RUNNING:
+        lifecycle.transition(state, StepEvent("noted", made.now, made.who.name))
+
+
+def _nothing_more(_: Change) -> Json | None:
+    return None
+
+
+def _may_process(made: Change) -> Json:
+    """The tested minutes of the jars that are really in this load; stops forbid it."""
+    jars = made.folder.jar_rows(made.operation)
+    if not jars:
+        raise Conflict("no-jars", "There are no jars in this load. Fill them first.")
+    if any(j.part_filled for j in jars):
+        raise refuse("jar-part-filled", "process")
+    standing = made.folder.standing
+    station = made.folder.stations.get(made.operation.station_id or 0)
+    heater = "steam" if station and station.heater == "steam" else "bath"
+    found = standing.tested_time(
+        [j.jar_kind for j in jars],
+        standing.fill_of(made.operation),
+        heater,  # type: ignore[arg-type]
+    )
+    for stop in (*found.stops, *_waited(made)):
+        raise Refusal(stop)
+    assert found.time is not None  # a look-up without stops has a time
+    return {"minutes": found.time.minutes, "row": found.time.row.key}
+
+
+def _waited(made: Change) -> Iterator[Finding]:
+    """Jars filled hot are in the canner within the hour; a failed seal within a day."""
+    jars = made.folder.jar_rows(made.operation)
+    if made.operation.params["load"] > SECOND_GO:
+        seals.check_within_a_day(jars, made.now)
+    else:
+        yield from lags.before_canner(list(jars), made.now)
+
+
+def _may_check_seals(made: Change) -> Json | None:
+    """Seals are looked at once every jar has cooled 12 hours."""
+    window = made.folder.standing.seal_window(made.operation)
+    if window is None:
+        raise Conflict("not-ready", "The jars have not come out of the canner yet.")
+    missing = window[0] - made.now
+    if missing > timedelta(0):
+        hours, minutes = divmod(int(missing.total_seconds() / 60) + 1, 60)
+        raise refuse("seal-too-early", "seal_check", missing=f"{hours} h {minutes:02d} min")
+    standing = made.folder.standing
+    jars = set(standing.jar_ids(made.operation))
+    for other in standing.of_role("cool"):
+        if standing.phase(other) is Phase.RUNNING and jars & set(standing.jar_ids(other)):
+            made.append("finished", operation=made.folder.find(other.id))
+    return None
+
+
+_MAY_START: Mapping[str, Callable[[Change], Json | None]] = {
+    "process": _may_process,
+    "check": _may_check_seals,
+}
+
+
+def _take_reading(made: Change, entry: ReadingEntry) -> Reading:
+    try:
+        evidence = readings.check_reading(entry.quantity, entry.value, entry.instrument)
+    except OutOfRange as wrong:
+        raise FieldError(
+            f"/{entry.quantity}",
+            f"{wrong.quantity} lies between {wrong.low:g} and {wrong.high:g}"
+            f"{'' if wrong.unit == 'pH' else f' {wrong.unit}'}: {entry.value:g} cannot be. "
+            "Nothing was recorded.",
+        ) from wrong
+    except Unknown as wrong:
+        raise FieldError("/instrument", str(wrong)) from wrong
+    lot = _main_lot(made)
+    if entry.quantity == "volume_ml":
+        _check_volume(made, entry.value)
+    reading = Reading(
+        household_id=made.who.household_id,
+        batch_id=made.folder.batch.id,
+        operation_id=made.operation.id,
+        lot_id=_lot_read(made, entry, lot),
+        quantity=entry.quantity,
+        value=entry.value,
+        instrument=entry.instrument,
+        evidence=evidence,
+        at=made.now,
+        person_id=made.who.person_id,
+    )
+    made.orm.add(reading)
+    made.orm.flush()
+    made.folder.readings = [*made.folder.readings, reading]
+    made.folder.anew()
+    made.log("reading", {"quantity": entry.quantity, "value": entry.value, "id": reading.id})
+    return reading
+
+
+def _main_lot(made: Change) -> Lot | None:
+    """What a reading at this step is about."""
+    main = made.folder.standing.lot_of(made.operation)
+    return made.folder.lots[main.id] if main else None
+
+
+def _what_went_in(made: Change, litres: float) -> str:
+    """What a step works on, as one would say it."""
+    kg = made.operation.params.get("fruit_kg")
+    kinds = {made.folder.lots[i].kind for i in made.folder.edges[made.operation.id]["in"]}
+    if kg is not None and kinds & {"fruit", "mash"}:
+        return f"{kg} kg of fruit"
+    return f"about {litres:.1f} l"
+
+
+def _lot_read(made: Change, entry: ReadingEntry, main: Lot | None) -> int | None:
+    """The lot that a reading is of: the main one, or the one that was named; none for the pot."""
+    if entry.quantity in {"temp_c", "depth_cm"} or main is None:
+        return None
+    if entry.lot_key is None:
+        return main.id
+    for lot_id in made.folder.edges[made.operation.id]["out"]:
+        if made.folder.lots[lot_id].key == entry.lot_key:
+            return lot_id
+    raise FieldError("/lot_key", f"This step gives no {entry.lot_key}. Nothing was recorded.")
+
+
+def _check_volume(made: Change, volume_ml: float) -> None:
+    """No step gives more than went into it."""
+    taken = made.folder.edges[made.operation.id]["in"]
+    litres = sum(made.folder.standing.volume_of(made.folder.lots[i]).hi for i in taken) / 1000.0
+    if volume_ml / 1000.0 > MOST_OUT * litres:
+        raise FieldError(
+            "/volume_ml",
+            f"{volume_ml / 1000:g} l cannot come out of {_what_went_in(made, litres)}. "
+            "Litres, or did you mean millilitres? Nothing was recorded.",
+        )
+
+
+def _nothing_said(_made: Change, _said: Finish) -> None:
+    return None
+
+
+def _check_hot(made: Change, _said: Finish) -> None:
+    """The newest temperature of this step has to reach what its filling asks."""
+    if kind(made.operation.kind).boil:
+        return
+    target = float(made.operation.params["target"])
+    temps = made.folder.standing.read_at(made.operation, "temp_c")
+    if not temps or temps[-1] < target - 0.05:
+        raise refuse("fill-too-cold", made.operation.kind, fill_c=f"{target:.0f}")
+
+
+def _fill(made: Change, said: Finish) -> None:
+    standing = made.folder.standing
+    juice, _ = standing.juice_ml(made.operation)
+    counts = {j.kind: j.count for j in said.jars if j.count}
+    _check_filled(counts, said, juice.hi / standing.hot_ratio(made.operation))
+    level = _shared_level(made, counts) if said.shared else 1.0
+    part = (None, 0.0) if said.shared else (said.part_kind, said.part_ml)
+    asked = {q.word for q in questions("fill", ())}
+    words = sorted(asked & set(said.said))
+    if words:
+        made.log("said", {"words": words})
+    fill_jars(made, counts, *part, level)
+
+
+def _shared_level(made: Change, counts: Mapping[str, int]) -> float:
+    """The part of its usual fill that each jar holds when the juice is shared evenly."""
+    shared = jar_kinds.evenly(counts, made.folder.standing.hot_ml(made.operation))
+    if not shared.close:
+        much = "too much" if shared.off_mm > 0 else "too little"
+        raise FieldError(
+            "/jars",
+            f"Shared like that, every jar has {abs(shared.off_mm):.0f} mm {much} room under its "
+            "lid. Keep the last jar apart, part-filled. Nothing was recorded.",
+        )
+    return shared.level
+
+
+def _check_filled(counts: Mapping[str, int], said: Finish, most_ml: float) -> None:
+    """What is said to be in jars has to be something, and no more than the pot held."""
+    total = said.part_ml
+    for jar_kind, count in counts.items():
+        try:
+            total += jar_kinds.kind(jar_kind).nominal_ml * count
+        except Unknown as wrong:
+            raise FieldError("/jars", str(wrong)) from wrong
+    if total <= 0:
+        raise FieldError("/jars", "Enter how many jars you filled. Nothing was recorded.")
+    if said.part_kind and said.part_ml > jar_kinds.kind(said.part_kind).brim_ml:
+        raise FieldError("/part_ml", "That is more than such a jar holds. Nothing was recorded.")
+    if not said.shared and total > 1.25 * most_ml:
+        raise FieldError(
+            "/jars",
+            f"Those jars hold {total / 1000:.1f} l, and the pot held about {most_ml / 1000:.1f} l "
+            "at most. Count again; nothing was recorded.",
+        )
+
+
+def _start_cooling(made: Change) -> None:
+    """The jars' record, and the cooling that begins as they are lifted."""
+    standing = made.folder.standing
+    seals.write_process(made)
+    for other in standing.of_role("cool"):
+        same = standing.fill_of(other) is standing.fill_of(made.operation)
+        if same and other.params["load"] == made.operation.params["load"]:
+            made.append("started", operation=made.folder.find(other.id))
+
+
+def _set_aside(made: Change, _said: Finish) -> None:
+    """Pomace that was kept waits as its own lot."""
+    standing = made.folder.standing
+    for lot_id in made.folder.edges[made.operation.id]["out"]:
+        lot = made.folder.lots[lot_id]
+        now = standing.lot_now(lot)
+        material = now.fruits[0].key if now and now.fruits else standing.brief.main.material
+        grams = standing.figure_now(lot, "mass_g").typ
+        kept = intake.keep_pomace(made.orm, made.who, lot, material, grams, made.now)
+        made.log("pomace_kept", {"lot": kept.id, "grams": grams})
+
+
+def _put_away(made: Change, _said: Finish) -> None:
+    place = kitchens.place(made.orm, made.who, kind(made.operation.kind).place)
+    for jar in made.folder.jar_rows(made.operation):
+        seals.put(made.orm, made.who, jar, place, made.now)
+
+
+_FINISH: Mapping[str, Callable[[Change, Finish], None]] = {
+    "heat": _check_hot,
+    "keep": _set_aside,
+    "fill": _fill,
+    "check": lambda made, said: seals.conclude(made, said.place_id),
+    "put_away": _put_away,
+}
+
+
+def look_at_seal(made: Change, jar_id: int, held: bool, way_on: str | None) -> None:
+    """Say of one jar of a seal check whether its seal held; the first look starts the check."""
+    _must_be_running(made)
+    seals.look_at(made, jar_id, held, way_on)

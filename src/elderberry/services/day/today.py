@@ -1,0 +1,202 @@
+"""What needs hands now and next, and the hob rail that is on every screen."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.batch.lifecycle import Phase
+from elderberry.core.batch.standing import words
+from elderberry.core.flow.kinds import kind
+from elderberry.services.cooking.batch_view import step_view
+from elderberry.services.cooking.folder import Folder, title
+from elderberry.services.planning import intake
+from elderberry.services.shelf import shelf
+from elderberry.services.shown import HobSlot, JarView, StepView, TodayItem, TodayView
+from elderberry.services.who import Who
+from elderberry.store import Operation, queries
+
+SOON = timedelta(days=28)
+MOST_JARS = 5
+FRUIT_SOON = timedelta(days=2)
+
+
+def folders(orm: Orm, who: Who) -> list[Folder]:
+    """The batches that are under way."""
+    return [Folder(orm, who, b) for b in queries.unfinished_batches(orm, who.household_id)]
+
+
+def hob(orm: Orm, who: Who, now: datetime) -> list[HobSlot]:
+    """One slot for each station in use, the one that needs hands first in front."""
+    slots = [
+        _slot(folder, operation, now)
+        for folder in folders(orm, who)
+        for operation in folder.operations
+        if folder.phase(operation) is Phase.RUNNING
+    ]
+    return sorted(slots, key=lambda s: s.due_at or s.until or now)
+
+
+def _slot(folder: Folder, operation: Operation, now: datetime) -> HobSlot:
+    step = step_view(folder, operation)
+    role = kind(operation.kind).role
+    window = folder.standing.seal_window(operation) if role == "cool" else None
+    return HobSlot(
+        batch_id=folder.batch.id,
+        step_id=operation.id,
+        station=step.station.name if step.station else "",
+        kind=operation.kind,
+        role=role,
+        holds=_holds(folder, step),
+        clock_from=step.clock_from,
+        due_at=step.due_at,
+        until=window[1] if window else None,
+        next=_next(step, now),
+        warn_at=step.pan.warn_at if step.pan else None,
+        warning="pan near dry: refill" if step.pan else "",
+    )
+
+
+def _holds(folder: Folder, step: StepView) -> str:
+    """What a station holds, in a few words."""
+    fruit = folder.batch.title.split(" juice")[0]
+    if step.role in {"process", "cool", "check"}:
+        count = len(step.jar_ids)
+        return f"{count} {'jar' if count == 1 else 'jars'} of {fruit.lower()}"
+    if step.role == "steam":
+        return f"{fruit}, {_title_tail(step.title)}"
+    return f"{fruit}: {step.title.lower()}"
+
+
+def _title_tail(words: str) -> str:
+    """A title without its first word: "Steam load 2 of 3" is "load 2 of 3" on its station."""
+    return words.split(" ", 1)[1] if " " in words else words
+
+
+def _next(step: StepView, now: datetime) -> str:
+    """The next thing a station needs."""
+    if step.counts_from_boil and step.clock_from is None:
+        return "boil lost: bring it back" if step.boils_lost else "start the time at the boil"
+    if step.role == "cool":
+        return "seal check"
+    if step.due_at is not None and step.due_at <= now:
+        return step.then.split(".")[0].split(",")[0].lower()
+    return step.look_for.split(",")[0]
+
+
+def view(orm: Orm, who: Who, now: datetime) -> TodayView:
+    """Today: sentences, the most pressing first."""
+    under_way = folders(orm, who)
+    items = [item for folder in under_way for item in _of_batch(folder, now)]
+    everything = shelf.view(orm, who)
+    items += _of_fruit(intake.lots(orm, who), now)
+    items += _of_jars([j for p in everything.places for j in p.jars], now)
+    rank = {"now": 0, "fruit": 1, "next": 2, "later": 3, "use": 4}
+    items.sort(key=lambda i: (rank[i.kind], i.at or now))
+    return TodayView(items=items, jars=everything.jars, litres=everything.litres)
+
+
+def _of_batch(folder: Folder, now: datetime) -> list[TodayItem]:
+    items = []
+    for operation in folder.operations:
+        phase = folder.phase(operation)
+        if phase is Phase.RUNNING:
+            items += _running(folder, operation, now)
+        elif phase is Phase.WAITING and folder.standing.waits_for(operation) is None:
+            items += _waiting(folder, operation, now)
+    return items
+
+
+def _running(folder: Folder, operation: Operation, now: datetime) -> list[TodayItem]:
+    if kind(operation.kind).role == "cool":
+        return []
+    step = step_view(folder, operation)
+    over = step.due_at is not None and step.due_at <= now
+    return [
+        _item(
+            folder, operation, "now" if over or step.due_at is None else "later",
+            f"{title(operation)}: {folder.batch.title}",
+            step.then if over else f"Look for {step.look_for}.",
+            step.due_at,
+        )
+    ]  # fmt: skip
+
+
+def _waiting(folder: Folder, operation: Operation, now: datetime) -> list[TodayItem]:
+    if kind(operation.kind).role == "cool":
+        return []
+    if kind(operation.kind).role == "check":
+        window = folder.standing.seal_window(operation)
+        if window is None:
+            return []
+        due = window[0] <= now
+        return [
+            _item(
+                folder, operation, "now" if due else "later",
+                f"Check the seals of {folder.batch.code}, {folder.batch.title.lower()}",
+                words(operation, "before"), window[0], window[1],
+            )
+        ]  # fmt: skip
+    return [
+        _item(
+            folder, operation, "next", f"Next: {title(operation)}, {folder.batch.title.lower()}",
+            words(operation, "before"), None,
+        )
+    ]  # fmt: skip
+
+
+def _item(
+    folder: Folder, operation: Operation, kind: str, words: str, detail: str,
+    at: datetime | None, until: datetime | None = None,
+) -> TodayItem:  # fmt: skip
+    return TodayItem(kind, words, detail, at, until, folder.batch.id, operation.id, None)
+
+
+def _of_fruit(lots: list[intake.IntakeView], now: datetime) -> list[TodayItem]:
+    """What came in and will not wait much longer."""
+    soon = (now + FRUIT_SOON).date()
+    return [
+        TodayItem(
+            kind="fruit",
+            text=f"{lot.left_kg:.1f} kg of {lot.name.lower()} will not wait",
+            detail=f"{lot.source or 'came in'}: work on it by {lot.work_by:%A}, "
+            f"{lot.work_by_hi:%A} at the latest",
+            at=datetime.combine(lot.work_by, datetime.min.time(), now.tzinfo),
+            until=None,
+            batch_id=None,
+            step_id=None,
+            jar_id=None,
+            lot_id=lot.id,
+        )
+        for lot in lots
+        if lot.work_by_lo <= soon
+    ]
+
+
+def _of_jars(jars: list[JarView], now: datetime) -> list[TodayItem]:
+    """The jars that fade first, those that are alike together."""
+    soon = (now + SOON).date()
+    fading = [(j.best_by.typ, j) for j in jars if j.best_by and j.best_by.typ <= soon]
+    alike: dict[tuple[date, str, str, bool], list[JarView]] = {}
+    for until, jar in sorted(fading, key=lambda found: found[0]):
+        alike.setdefault((until, jar.label, jar.place, jar.part_filled), []).append(jar)
+    return [_use(found, until, now) for (until, *_), found in list(alike.items())[:MOST_JARS]]
+
+
+def _use(jars: list[JarView], until: date, now: datetime) -> TodayItem:
+    """Jars that are alike, to be used by a day."""
+    first, label = jars[0], jars[0].label.lower()
+    state = "part-filled, not processed" if first.part_filled else "at its best until then"
+    several = len(jars) > 1
+    what = f"{len(jars)} jars of {label}" if several else f"{first.code}, {label}"
+    return TodayItem(
+        kind="use",
+        text=f"Use {what}, {first.place.lower()}",
+        detail=f"{', '.join(j.code for j in jars)}: {state}" if several else state,
+        at=datetime.combine(until, datetime.min.time(), now.tzinfo),
+        until=None,
+        batch_id=None,
+        step_id=None,
+        jar_id=first.id,
+    )

@@ -1,0 +1,198 @@
+"""Changing a kitchen: its place, what stands in it, what is in stock, and who cooks."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from argon2 import PasswordHasher
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import jars
+from elderberry.core.batch import readings
+from elderberry.core.batch.lifecycle import Seal
+from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
+from elderberry.services.household import kitchens, people
+from elderberry.services.who import Who
+from elderberry.store import Jar, JarStock, Person, Place, Station, Vessel, queries
+
+NEEDED_STATIONS = {"juicer", "burner", "canner", "worktop", "cool_rack", "fridge", "freezer"}
+NEEDED_PLACES = {"refrigerator", "freezer"}
+Furnishing = Literal["station", "vessel", "place"]
+MODELS: Mapping[Furnishing, type[Any]] = {"station": Station, "vessel": Vessel, "place": Place}
+MOST = 60
+"""Rows of a kind that a kitchen may hold."""
+
+
+@dataclass(frozen=True)
+class NewPerson:
+    """Someone who joins the household."""
+
+    name: str
+    sign_in: str
+    password: str
+    role: str
+
+
+def change_kitchen(orm: Orm, who: Who, changes: Mapping[str, Any]) -> None:
+    """Change the kitchen itself: place, barometer, water, units, instruments, containers.
+
+    Raises:
+        NotAllowed: a guest.
+        FieldError: an instrument or time zone there is none of, or no altitude and no barometer.
+    """
+    _not_a_guest(who)
+    row = kitchens.stored(orm, who)
+    for name, value in changes.items():
+        setattr(row, name, value)
+    unknown = set(row.instruments) - set(readings.INSTRUMENTS)
+    if unknown:
+        raise FieldError("/instruments", f"There is no instrument called {unknown.pop()}.")
+    try:
+        ZoneInfo(row.time_zone)
+    except (ZoneInfoNotFoundError, ValueError) as wrong:
+        raise FieldError("/time_zone", f"There is no time zone {row.time_zone}.") from wrong
+    orm.flush()
+
+
+def put(orm: Orm, who: Who, what: Furnishing, row_id: int | None, said: Mapping[str, Any]) -> None:
+    """A new station, vessel or place for jars, or other figures of one.
+
+    Raises:
+        NotAllowed: a guest.
+        NotFound: missing, or another household's.
+        Conflict: more than a kitchen holds.
+    """
+    _not_a_guest(who)
+    model = MODELS[what]
+    row = _new(orm, who, model) if row_id is None else _row(orm, who, model, row_id)
+    if isinstance(row, Place) and row_id is not None:
+        _stays_cold(orm, who, row, said)
+    for name, value in said.items():
+        setattr(row, name, value)
+    orm.flush()
+
+
+COLD_C = {"refrigerator": (0.0, 5.0), "freezer": (-60.0, -15.0)}
+"""How warm a place may be that holds jars whose seal does not keep them [°C]."""
+
+
+def _stays_cold(orm: Orm, who: Who, place: Place, said: Mapping[str, Any]) -> None:
+    """What holds unsealed jars stays a refrigerator or a freezer, and as cold as one."""
+    there = [j for j in queries.jars_on_places(orm, who.household_id) if j.place_id == place.id]
+    if all(j.seal == Seal.SEALED for j in there):
+        return
+    kind, temp_c = said.get("kind", place.kind), said.get("temp_c", place.temp_c)
+    low, high = COLD_C.get(kind, (1.0, 0.0))
+    if kind != place.kind or not low <= temp_c <= high:
+        limits = COLD_C.get(place.kind, COLD_C["refrigerator"])
+        raise Conflict(
+            "jars-need-cold",
+            f"Jars that are not sealed stand in {place.name}: it stays a {place.kind} between "
+            f"{limits[0]:g} and {limits[1]:g} °C. Move them first. Nothing was changed.",
+        )
+
+
+def drop_station(orm: Orm, who: Who, station_id: int) -> None:
+    """Retire a station that nothing runs on, unless it is the only one of a kind that is needed."""
+    _not_a_guest(who)
+    row = _row(orm, who, Station, station_id)
+    alike = [s for s in kitchens.stations(orm, who) if s.kind == row.kind]
+    if row.kind in NEEDED_STATIONS and len(alike) == 1:
+        raise Conflict("still-needed", f"A kitchen needs one {row.kind.replace('_', ' ')}.")
+    open_steps = queries.unfinished_on(orm, who.household_id, row.id)
+    if open_steps:
+        raise Conflict("in-use", f"{row.name} still has work waiting on it. Finish that first.")
+    row.retired = True
+    orm.flush()
+
+
+def drop_vessel(orm: Orm, who: Who, vessel_id: int) -> None:
+    """A vessel is gone."""
+    _not_a_guest(who)
+    orm.delete(_row(orm, who, Vessel, vessel_id))
+    orm.flush()
+
+
+def drop_place(orm: Orm, who: Who, place_id: int) -> None:
+    """A place is gone; not while jars stand there."""
+    _not_a_guest(who)
+    row = _row(orm, who, Place, place_id)
+    standing = select(func.count()).where(
+        Jar.household_id == who.household_id, Jar.place_id == row.id
+    )
+    if orm.scalar(standing):
+        raise Conflict("jars-there", f"Jars stand in {row.name}. Move them first.")
+    alike = [p for p in queries.all_of(orm, who.household_id, Place) if p.kind == row.kind]
+    if row.kind in NEEDED_PLACES and len(alike) == 1:
+        raise Conflict("still-needed", f"A kitchen needs one {row.kind}.")
+    orm.delete(row)
+    orm.flush()
+
+
+def count_jars(orm: Orm, who: Who, kind: str, count: int, lids: int) -> None:
+    """How many jars of a kind stand ready, and lids for them."""
+    _not_a_guest(who)
+    jars.kind(kind)
+    stock = {s.jar_kind: s for s in queries.all_of(orm, who.household_id, JarStock)}
+    row = stock.get(kind)
+    if row is None:
+        row = JarStock(household_id=who.household_id, jar_kind=kind)
+        orm.add(row)
+    row.jars, row.lids = count, lids
+    orm.flush()
+
+
+def add_person(orm: Orm, who: Who, new: NewPerson, hasher: PasswordHasher) -> None:
+    """Someone joins the household.
+
+    Raises:
+        NotAllowed: who asks is no keeper.
+        FieldError: the sign-in name is taken.
+    """
+    _keeper(who, "add people")
+    name = new.sign_in.strip().lower()
+    if orm.scalar(select(func.count()).where(Person.sign_in == name)):
+        raise FieldError("/sign_in", "That sign-in name is taken. Choose another.")
+    people.add_person(orm, who.household_id, new.name, new.sign_in, new.password, new.role, hasher)
+
+
+def set_hours(orm: Orm, who: Who, person_id: int, hours: dict[str, str] | None) -> None:
+    """When someone cooks; everybody says it of themselves, a keeper of everybody."""
+    if person_id != who.person_id:
+        _keeper(who, "set other people's hours")
+    row = _row(orm, who, Person, person_id)
+    row.hours = hours
+    orm.flush()
+
+
+def _row(orm: Orm, who: Who, model: type[Any], row_id: int) -> Any:
+    row = queries.one(orm, who.household_id, model, row_id, lock=True)
+    if row is None or getattr(row, "retired", False):
+        raise NotFound(model.__name__.lower())
+    return row
+
+
+def _new(orm: Orm, who: Who, model: type[Any]) -> Any:
+    """One more, after those that there are where they stand in an order."""
+    rows = queries.all_of(orm, who.household_id, model)
+    if len(rows) >= MOST:
+        raise Conflict("too-many", f"A kitchen holds at most {MOST} of these.")
+    row = model(household_id=who.household_id)
+    if model is not Vessel:
+        row.position = 1 + max((r.position for r in rows), default=0)
+    orm.add(row)
+    return row
+
+
+def _not_a_guest(who: Who) -> None:
+    if who.role == "guest":
+        raise NotAllowed("change the kitchen")
+
+
+def _keeper(who: Who, what: str) -> None:
+    if who.role != "keeper":
+        raise NotAllowed(what)

@@ -1,0 +1,343 @@
+"""A household's kitchen, as it is stored and as the core needs it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import TypeVar
+from zoneinfo import ZoneInfo
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import heat, jars, materials, process, quantities, waiting, water
+from elderberry.core import kitchen as core
+from elderberry.core.batch import readings
+from elderberry.core.estimates import Estimate
+from elderberry.services.errors import Conflict, NotFound
+from elderberry.services.who import Who
+from elderberry.store import JarStock, Kitchen, Person, Place, Station, Vessel, queries
+
+
+@dataclass(frozen=True)
+class FruitView:
+    """A fruit that Plan offers: the forms it comes in, and how long it waits in a cool room."""
+
+    key: str
+    name: str
+    colour: str
+    forms: list[str]
+    counted: bool
+    waits_days: Estimate
+    note: str
+
+
+@dataclass(frozen=True)
+class JarKindView:
+    """A kind of jar, and how many stand ready."""
+
+    key: str
+    name: str
+    nominal_ml: float
+    system: str
+    closure: str
+    jars: int
+    lids: int
+    radius_mm: float
+    height_mm: float
+
+
+@dataclass(frozen=True)
+class PlaceView:
+    """A place where jars live; room_l is what is free in it for what drains and rests."""
+
+    id: int
+    name: str
+    kind: str
+    temp_c: float
+    light: bool
+    room_l: float | None
+
+
+@dataclass(frozen=True)
+class StationRow:
+    """A station with its sizes."""
+
+    id: int
+    kind: str
+    name: str
+    basket_l: float | None
+    pan_l: float | None
+    power_kw: float | None
+    power_kind: str | None
+    jars: int | None
+    heater: str | None
+    boil_off_l_h: float | None
+    """Water that a steady boil on it drives off [L/h]."""
+
+
+@dataclass(frozen=True)
+class VesselView:
+    """Pots, bowls or jugs of a size."""
+
+    id: int
+    kind: str
+    name: str
+    litres: float
+    count: int
+    diameter_cm: float | None
+
+
+@dataclass(frozen=True)
+class PersonView:
+    """Someone of the household, with the hours they cook."""
+
+    id: int
+    name: str
+    role: str
+    hours: dict[str, str] | None
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What a place does to the work: where water boils, and the tested minutes."""
+
+    altitude_m: float | None
+    pressure_hpa: float
+    boiling_point_c: float
+    sterilise_min: int | None
+    minutes: list[EffectLine]
+
+
+@dataclass(frozen=True)
+class EffectLine:
+    """Tested minutes of a product in a jar of a size, None where there is no time."""
+
+    product: str
+    jar_ml: float
+    minutes: int | None
+
+
+@dataclass(frozen=True)
+class KitchenView:
+    """A kitchen: its place and physics, what is in it, and who cooks."""
+
+    name: str
+    altitude_m: float | None
+    pressure_hpa: float | None
+    hardness_mg_l: float | None
+    units: str
+    cup: str
+    instruments: list[str]
+    all_instruments: list[str]
+    containers: dict[str, float]
+    boiling_point_c: float
+    time_zone: str
+    basket_l: float
+    canner_jars: int
+    fruits: list[FruitView]
+    jar_kinds: list[JarKindView]
+    places: list[PlaceView]
+    stations: list[StationRow]
+    vessels: list[VesselView]
+    people: list[PersonView]
+    effect: Effect
+
+
+def stored(orm: Orm, who: Who) -> Kitchen:
+    """The household's kitchen."""
+    found = queries.all_of(orm, who.household_id, Kitchen)
+    if not found:
+        raise NotFound("kitchen")
+    return found[0]
+
+
+def stations(orm: Orm, who: Who) -> list[Station]:
+    """The household's stations that are in use."""
+    return [s for s in queries.all_of(orm, who.household_id, Station) if not s.retired]
+
+
+def station(orm: Orm, who: Who, kind: str) -> Station:
+    """The household's first station of a kind."""
+    return _first(stations(orm, who), kind)
+
+
+def place(orm: Orm, who: Who, *kinds: str) -> Place:
+    """The household's first place of the first of these kinds that it has."""
+    return _first(queries.all_of(orm, who.household_id, Place), *kinds)
+
+
+def for_core(orm: Orm, who: Who) -> core.Kitchen:
+    """The kitchen as the core computes with it; a jar counts when it has a new lid."""
+    there, row = stations(orm, who), stored(orm, who)
+    places = queries.all_of(orm, who.household_id, Place)
+    juicer, canner, burner = (_first(there, kind) for kind in ("juicer", "canner", "burner"))
+    stock = queries.all_of(orm, who.household_id, JarStock)
+    fridge = _first(places, "refrigerator")
+    return core.Kitchen(
+        altitude_m=altitude_of(row.altitude_m, row.pressure_pa),
+        juicer=core.Juicer(
+            juicer.basket_l or 8.0, juicer.pan_l or 4.0, juicer.power_kw or 1.8, _power(juicer)
+        ),
+        canner=core.Canner(canner.jars or 7, "steam" if canner.heater == "steam" else "bath"),
+        burner_kw=burner.power_kw or 2.0,
+        burner_kind=_power(burner),
+        pressure_pa=row.pressure_pa,
+        jar_stock={s.jar_kind: min(s.jars, s.lids) for s in stock},
+        store_c=_first(places, "cellar", "shelf").temp_c,
+        chill_c=fridge.temp_c,
+        freeze_c=_first(places, "freezer").temp_c,
+        alkalinity_mg_l=row.hardness_mg_l,
+        vessels=_vessels(orm, who),
+        fridge_free_l=fridge.room_l,
+    )
+
+
+def _vessels(orm: Orm, who: Who) -> tuple[core.Vessel, ...]:
+    rows = queries.all_of(orm, who.household_id, Vessel)
+    return tuple(
+        core.Vessel(v.kind, v.litres, v.count, v.diameter_cm)  # type: ignore[arg-type]
+        for v in rows
+    )
+
+
+WEATHER_M = 150.0
+"""Added to an altitude that is only known from a barometer: weather moves it [m]."""
+
+
+def altitude_of(altitude_m: float | None, pressure_pa: float | None) -> float | None:
+    """The altitude that times are looked up for [m]: told, or read off a barometer."""
+    if altitude_m is not None or pressure_pa is None:
+        return altitude_m
+    return max(0.0, float(water.altitude_from_pressure_m(pressure_pa)) + WEATHER_M)
+
+
+def effect(
+    altitude_m: float | None, pressure_pa: float | None, heater: core.Heater = "bath"
+) -> Effect:
+    """What an altitude or a barometer reading does to boiling points and tested times."""
+    known = altitude_of(altitude_m, pressure_pa)
+    pressure = pressure_pa or float(water.air_pressure_pa(altitude_m or 0.0))
+    feet = None if known is None else process.altitude_ft(known)
+    timed = [r for r in process.process_rows() if r.evidence != "none"]
+    return Effect(
+        altitude_m=known,
+        pressure_hpa=pressure / 100.0,
+        boiling_point_c=float(water.boiling_point_c(None, altitude_m or 0.0, pressure_pa)),
+        sterilise_min=None if feet is None else process.sterilising_minutes(feet),
+        minutes=[
+            EffectLine(
+                _named(row), row.largest_jar_ml,
+                time.minutes if known is not None
+                and (time := process.time_of_row(row, known, heater)) else None,
+            )
+            for row in timed
+        ],
+    )  # fmt: skip
+
+
+def _named(row: process.ProcessRow) -> str:
+    """A row's product in words; two packs of one jar are told apart."""
+    product = row.product.replace("_", " ")
+    return f"{product}, {row.pack}" if product.startswith("whole") else product
+
+
+def customs(orm: Orm, who: Who) -> quantities.Customs:
+    """How this household measures: its cup, and what its own containers hold."""
+    row = stored(orm, who)
+    own = {name: quantities.Quantity(grams, "mass") for name, grams in row.containers.items()}
+    return quantities.Customs(row.cup, own)  # type: ignore[arg-type]
+
+
+Furnishing = TypeVar("Furnishing", Station, Place)
+
+
+def _first(found: Sequence[Furnishing], *kinds: str) -> Furnishing:
+    """The first of the first of these kinds that there is."""
+    there = [f for f in found if f.kind in kinds]
+    if not there:
+        words = " or ".join(kinds).replace("_", " ")
+        raise Conflict("not-in-kitchen", f"This kitchen has no {words}. Nothing was changed.")
+    return min(there, key=lambda f: (kinds.index(f.kind), f.position))
+
+
+def _power(row: Station) -> heat.Power:
+    if row.power_kind == "gas":
+        return "gas"
+    return "induction" if row.power_kind == "induction" else "electric"
+
+
+def view(orm: Orm, who: Who) -> KitchenView:
+    """The kitchen as the frame, Plan and the Kitchen screen show it."""
+    here, row = for_core(orm, who), stored(orm, who)
+    hh = who.household_id
+    return KitchenView(
+        name=row.name,
+        altitude_m=row.altitude_m,
+        pressure_hpa=None if row.pressure_pa is None else row.pressure_pa / 100.0,
+        hardness_mg_l=row.hardness_mg_l,
+        units=row.units,
+        cup=row.cup,
+        instruments=list(row.instruments),
+        all_instruments=[i for i in readings.INSTRUMENTS if i != "boiling"],
+        containers=dict(row.containers),
+        boiling_point_c=here.boiling_point_c,
+        time_zone=row.time_zone,
+        basket_l=here.juicer.basket_l,
+        canner_jars=here.canner.jars,
+        fruits=_fruits(),
+        jar_kinds=_jar_kinds(orm, who),
+        places=[
+            PlaceView(p.id, p.name, p.kind, p.temp_c, p.light, p.room_l)
+            for p in sorted(queries.all_of(orm, hh, Place), key=lambda p: p.position)
+        ],
+        stations=[_station_view(s) for s in sorted(stations(orm, who), key=lambda s: s.position)],
+        vessels=[
+            VesselView(v.id, v.kind, v.name, v.litres, v.count, v.diameter_cm)
+            for v in queries.all_of(orm, hh, Vessel)
+        ],
+        people=[PersonView(p.id, p.name, p.role, p.hours) for p in queries.all_of(orm, hh, Person)],
+        effect=effect(row.altitude_m, row.pressure_pa, here.canner.heater),
+    )
+
+
+def _station_view(row: Station) -> StationRow:
+    rate = heat.evaporation_kg_h(row.power_kw, _power(row)) if row.power_kw else None
+    return StationRow(
+        row.id, row.kind, row.name, row.basket_l, row.pan_l, row.power_kw, row.power_kind,
+        row.jars, row.heater, rate,
+    )  # fmt: skip
+
+
+def _fruits() -> list[FruitView]:
+    return [
+        FruitView(
+            f.key, f.name, f.colour,
+            ["dried"] if f.brix is None else ["fresh", "frozen", "juice", "pomace"],
+            f.piece_g is not None, waiting.waits_days(f.key), f.note,
+        )
+        for f in sorted(materials.fruits().values(), key=lambda f: f.name)
+    ]  # fmt: skip
+
+
+def _jar_kinds(orm: Orm, who: Who) -> list[JarKindView]:
+    stock = {s.jar_kind: s for s in queries.all_of(orm, who.household_id, JarStock)}
+    return [
+        JarKindView(
+            k.key, k.name, k.nominal_ml, k.system, k.closure,
+            stock[k.key].jars if k.key in stock else 0,
+            stock[k.key].lids if k.key in stock else 0,
+            k.inner_radius_mm, k.inner_height_mm,
+        )
+        for k in jars.kinds().values()
+    ]  # fmt: skip
+
+
+def zone(orm: Orm, who: Who) -> ZoneInfo:
+    """The kitchen's time zone."""
+    return ZoneInfo(stored(orm, who).time_zone)
+
+
+def today(orm: Orm, who: Who, now: datetime) -> date:
+    """The kitchen's day."""
+    return now.astimezone(zone(orm, who)).date()

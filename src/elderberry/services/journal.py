@@ -1,0 +1,40 @@
+"""The journal: what happened, appended and never changed."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.services.who import Who
+from elderberry.store import Batch, Event, Operation
+from elderberry.store.base import Json
+
+
+def record(
+    orm: Orm,
+    who: Who,
+    now: datetime,
+    kind: str,
+    *,
+    batch: Batch | None = None,
+    operation: Operation | None = None,
+    jar_id: int | None = None,
+    data: Json | None = None,
+    key: str | None = None,
+) -> Event:
+    """Append an event."""
+    event = Event(
+        household_id=who.household_id,
+        batch_id=batch.id if batch else operation.batch_id if operation else None,
+        operation_id=operation.id if operation else None,
+        jar_id=jar_id,
+        kind=kind,
+        at=now,
+        person_id=who.person_id,
+        data=data or {},
+        idempotency_key=key,
+    )
+    orm.add(event)
+    orm.flush()
+    return event

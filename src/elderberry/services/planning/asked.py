@@ -1,0 +1,143 @@
+"""What a person asks of Plan, and what that is to the core."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+from typing import Any, Literal
+
+from elderberry.core.errors import CoreError, Unknown
+from elderberry.core.estimates import Estimate, measured
+from elderberry.core.flow.inputs import Amount, Brief, End, Input
+from elderberry.core.flow.seen import BRIX_ERROR, PH_ERROR
+from elderberry.core.flow.wiring import START
+from elderberry.services.errors import FieldError
+
+
+@dataclass(frozen=True)
+class GoesIn:
+    """Something that is to go in: how much by weight, as a share of something, or to a target.
+
+    grams: weighed [g]. share: g of it to a gram of what it joins or of another input (of); to the
+    litre where per is "g/l". target: brix, ph or volume_ml, solved to value. said: as it was said.
+    lot_id: what came in that it is taken from. ph_by: the instrument that read the pH.
+    """
+
+    material: str
+    grams: float | None = None
+    key: str = ""
+    form: str = ""
+    brix: float | None = None
+    ph: float | None = None
+    ph_by: str = "ph_meter"
+    source: str = ""
+    picked_on: date | None = None
+    lot_id: int | None = None
+    step: str = ""
+    share: float = 0.0
+    of: str = ""
+    per: Literal["g/g", "g/l"] = "g/g"
+    target: str = ""
+    value: float = 0.0
+    said: str = ""
+
+    def amount(self) -> Amount:
+        """How much of it, as the core takes it.
+
+        Raises:
+            CoreError: nothing is said of how much.
+        """
+        if self.grams is not None:
+            return Amount("amount", measured(self.grams), said=self.said)
+        if self.share > 0:
+            return Amount("share", share=self.share, of=self.of, per=self.per, said=self.said)
+        if self.target:
+            return Amount("target", target=self.target, value=self.value, said=self.said)
+        name = self.material.replace("_", " ")
+        raise CoreError(f"how much {name} goes in has to be a number above zero")
+
+    def input(self, key: str, temp_c: float | None) -> Input:
+        """As the core takes it."""
+        return Input(
+            key=key,
+            material=self.material,
+            amount=self.amount(),
+            form=self.form,
+            brix=_read(self.brix, BRIX_ERROR),
+            ph=_read(self.ph, PH_ERROR),
+            ph_by_meter=self.ph_by == "ph_meter",
+            temp_c=temp_c,
+            source=self.source,
+            step=self.step,
+        )
+
+
+def _read(value: float | None, half_width: float) -> Estimate | None:
+    return None if value is None else measured(value, half_width)
+
+
+@dataclass(frozen=True)
+class PlanRequest:
+    """What goes in, the ends it is for, and how it is to be done."""
+
+    inputs: tuple[GoesIn, ...]
+    ends: tuple[End, ...] = (End(),)
+    loads: int | None = None
+    method_key: str = ""
+    """The plainest that suits when not said."""
+    steps: tuple[Mapping[str, Any], ...] = ()
+    """The flow as it was edited; the method's own where there is none."""
+    said: tuple[str, ...] = ()
+
+    @property
+    def main(self) -> GoesIn:
+        """What goes in first."""
+        return self.inputs[0]
+
+    def brief(self, freezer_c: float) -> Brief:
+        """As the core takes it; what is frozen comes as cold as the freezer is."""
+        taken: list[Input] = []
+        for number, given in enumerate(self.inputs):
+            key = given.key or (START if number == 0 else _fresh(given.material, taken))
+            cold = freezer_c if given.form == "frozen" else None
+            try:
+                taken.append(given.input(key, cold))
+            except Unknown:
+                raise
+            except CoreError as wrong:
+                words = f"{str(wrong).capitalize()}. Nothing was recorded."
+                raise FieldError(f"/inputs/{number}/grams", words) from wrong
+        return Brief(tuple(taken), self.ends or (End(),), frozenset(self.said), self.loads)
+
+
+def _fresh(name: str, taken: list[Input]) -> str:
+    """A name of its own for something that goes in."""
+    names = {i.key for i in taken}
+    if name not in names:
+        return name
+    return next(f"{name}_{n}" for n in range(2, 99) if f"{name}_{n}" not in names)
+
+
+def of_fruit(
+    fruit_key: str,
+    kg: float,
+    *,
+    form: str = "fresh",
+    keep: str = "shelf",
+    jar_kinds: tuple[str, ...] = (),
+    citric_acid_g: float = 0.0,
+    brix: float | None = None,
+    ph: float | None = None,
+    source: str = "",
+    lot_id: int | None = None,
+    picked_on: date | None = None,
+    **rest: Any,
+) -> PlanRequest:
+    """One fruit, perhaps with citric acid, for one end: what most cooks begin with."""
+    fruit = GoesIn(
+        fruit_key, 1000 * kg, form=form, brix=brix, ph=ph, source=source, lot_id=lot_id,
+        picked_on=picked_on,
+    )  # fmt: skip
+    acid = (GoesIn("citric_acid", citric_acid_g),) if citric_acid_g else ()
+    return PlanRequest((fruit, *acid), (End("fill", keep, jar_kinds),), **rest)

@@ -1,0 +1,79 @@
+"""Editing a flow: one change at a time, checked by the core, with what could follow each lot."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.flow import edits, wiring
+from elderberry.core.flow.inputs import forms
+from elderberry.core.flow.kinds import kind
+from elderberry.services.planning import own_methods
+from elderberry.services.who import Who
+
+
+@dataclass(frozen=True)
+class Edit:
+    """A change: "insert" a kind after a lot; "remove", "earlier", "later" or "choose" at a step."""
+
+    act: str
+    lot: str = ""
+    kind: str = ""
+    step: str = ""
+    params: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Possible:
+    """A kind of step that could be done next."""
+
+    kind: str
+    verb: str
+    look_for: str
+
+
+@dataclass(frozen=True)
+class FlowView:
+    """A flow as it is sent back, and what could follow the lot that was asked about."""
+
+    steps: list[dict[str, Any]]
+    following: list[Possible]
+
+
+def edited(
+    orm: Orm, who: Who, method_key: str, rows: Sequence[Mapping[str, Any]], form: str, edit: Edit
+) -> FlowView:
+    """A flow after a change; the method's own where no rows are sent.
+
+    Raises:
+        DoesNotConnect: the change would take the flow apart.
+        Unknown: no such method.
+    """
+    steps = wiring.wire(rows) if rows else own_methods.find(orm, who, method_key)[0].steps
+    start = {wiring.START: forms()[form].lot_kind}
+    made = _changed(steps, edit, start)
+    return FlowView(wiring.rows_of(made), _following(made, edit, start))
+
+
+def _following(steps: wiring.Steps, edit: Edit, start: wiring.Inputs) -> list[Possible]:
+    if edit.act != "show" or not edit.lot:
+        return []
+    found = [kind(key) for key in edits.may_follow(steps, edit.lot, start)]
+    return [Possible(k.key, k.words["verb"], k.words["look_for"]) for k in found]
+
+
+def _changed(steps: wiring.Steps, edit: Edit, start: wiring.Inputs) -> wiring.Steps:
+    """The flow after the change; unchanged where it was only to be shown."""
+    match edit.act:
+        case "insert":
+            return edits.insert(steps, edit.lot, edit.kind, start)
+        case "remove":
+            return edits.remove(steps, edit.step, start)
+        case "earlier" | "later":
+            return edits.move(steps, edit.step, later=edit.act == "later", inputs=start)
+        case "choose":
+            return edits.choose(steps, edit.step, edit.params, start)
+    return steps

@@ -1,0 +1,240 @@
+"""What came in: fruit, pomace and bought juice that wait for a batch."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass, replace
+from datetime import date, datetime, timedelta
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import materials, quantities, waiting
+from elderberry.core.errors import CoreError
+from elderberry.core.flow import wiring
+from elderberry.core.flow.inputs import Input, grams, lot_of
+from elderberry.services.errors import FieldError, NotFound
+from elderberry.services.household import kitchens
+from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.planning.plan_view import predictions
+from elderberry.services.who import Who
+from elderberry.store import Lot, queries
+
+SAID = ("wild_not_certain", "peel_waxed")
+"""What is asked of fruit as it comes in, as the rule book says it."""
+OLDEST = timedelta(days=3 * 366)
+"""How long ago something may have been picked that comes in: frozen fruit waits years."""
+POUND_G = 453.59237
+"""What a bare number means where the kitchen weighs in pounds [g]."""
+
+
+@dataclass(frozen=True)
+class NewLot:
+    """What a person says of something that comes in; amounts as they are said."""
+
+    fruit_key: str
+    amount: str
+    form: str = "fresh"
+    source: str = ""
+    source_kind: str = "garden"
+    picked_on: date | None = None
+    ripeness: waiting.Ripeness = "ripe"
+    where: waiting.Where = "cool"
+    wild: bool = False
+    certain: bool = False
+    """Whether somebody who knows it has identified wild fruit for certain."""
+    peel_waxed: bool = False
+    brix: float | None = None
+    ph: float | None = None
+    cost: float | None = None
+    """What it cost [in the kitchen's money]."""
+
+
+@dataclass(frozen=True)
+class IntakeView:
+    """Something that came in, what is left of it, and how long it will wait."""
+
+    id: int
+    name: str
+    fruit_key: str
+    colour: str
+    form: str
+    amount: str
+    kg: float
+    left_kg: float
+    source: str
+    picked_on: date | None
+    ripeness: str
+    where: str
+    brix: float | None
+    ph: float | None
+    cost_minor: int | None
+    said: list[str]
+    work_by_lo: date
+    work_by: date
+    work_by_hi: date
+    came_at: datetime
+
+
+def take_in(orm: Orm, who: Who, new: NewLot, now: datetime) -> Lot:
+    """Something comes in.
+
+    Raises:
+        FieldError: an amount that cannot be read, or figures no such fruit has.
+        Unknown: a fruit that is not listed.
+    """
+    fruit = materials.fruits().get(new.fruit_key)
+    if fruit is None:
+        raise FieldError("/fruit_key", f"There is no fruit called {new.fruit_key!r}.")
+    mass = _grams(orm, who, new)
+    today = kitchens.today(orm, who, now)
+    if new.picked_on and not today - OLDEST <= new.picked_on <= today + timedelta(days=1):
+        raise FieldError("/picked_on", "That is no day it could have been picked on.")
+    came_in = Input(wiring.START, fruit.key, grams(mass), new.form)
+    try:
+        planned = lot_of(came_in, mass, kitchens.for_core(orm, who).hardness_mg_l)
+    except CoreError as wrong:
+        raise FieldError("/fruit_key", f"{wrong}. Nothing was recorded.") from wrong
+    asked = zip(SAID, (new.wild and not new.certain, new.peel_waxed), strict=True)
+    said = [word for word, so in asked if so]
+    kept = {k: v for k, v in asdict(new).items() if k not in {"picked_on", "cost"}}
+    row = Lot(
+        household_id=who.household_id,
+        key="fruit",
+        kind=came_in.lot_kind,
+        name=planned.name,
+        material=fruit.key,
+        predicted=predictions(planned),
+        mass_g=mass,
+        source=new.source or None,
+        picked_on=new.picked_on or today,
+        created_at=now,
+        intake={
+            **kept,
+            "said": said,
+            "cost_minor": None if new.cost is None else round(100 * new.cost),
+        },
+    )
+    orm.add(row)
+    orm.flush()
+    return row
+
+
+def keep_pomace(
+    orm: Orm, who: Who, pomace: Lot, material: str, mass_g: float, now: datetime
+) -> Lot:
+    """Pomace that a batch set aside comes in again as a lot of its own."""
+    new = NewLot(material, f"{mass_g / 1000:.3f} kg", "pomace", pomace.name, where="cold")
+    return take_in(orm, who, new, now)
+
+
+def _grams(orm: Orm, who: Who, new: NewLot) -> float:
+    """Mass of an amount as it was said: "9.6", "3 crates", "18 quinces", "5 lb"."""
+    try:
+        kilos = float(new.amount.replace(",", "."))
+    except ValueError:
+        kilos = None
+    try:
+        metric = kitchens.stored(orm, who).units == "metric"
+        grams = (
+            (1000.0 if metric else POUND_G) * kilos
+            if kilos is not None
+            else quantities.mass_g(
+                quantities.parse(new.amount, kitchens.customs(orm, who)), new.fruit_key
+            )
+        )
+    except CoreError as wrong:
+        raise FieldError(
+            "/amount", f"{str(wrong).splitlines()[0]} Nothing was recorded."
+        ) from wrong
+    if not 50 <= grams <= 500_000:
+        raise FieldError("/amount", "Between 50 g and 500 kg comes in. Nothing was recorded.")
+    return grams
+
+
+def lots(orm: Orm, who: Who) -> list[IntakeView]:
+    """What came in and is not used up, the most pressing first."""
+    used = queries.taken_g(orm, who.household_id)
+    rows = [r for r in queries.all_of(orm, who.household_id, Lot) if r.intake is not None]
+    views = [_view(orm, who, row, used.get(row.id, 0.0)) for row in rows]
+    return sorted((v for v in views if v.left_kg > 0.02), key=lambda v: v.work_by)
+
+
+def find(orm: Orm, who: Who, lot_id: int) -> IntakeView:
+    """One thing that came in.
+
+    Raises:
+        NotFound: missing, used up or another household's.
+    """
+    found = next((v for v in lots(orm, who) if v.id == lot_id), None)
+    if found is None:
+        raise NotFound("lot")
+    return found
+
+
+def filled_in(orm: Orm, who: Who, asked: PlanRequest) -> PlanRequest:
+    """A request with what is known of the lots that it is taken from."""
+    if not any(i.lot_id for i in asked.inputs):
+        return asked
+    taken = [(i, find(orm, who, i.lot_id) if i.lot_id else None) for i in asked.inputs]
+    said = [word for _, lot in taken if lot for word in lot.said]
+    return replace(
+        asked,
+        inputs=tuple(_as_it_came(given, lot) if lot else given for given, lot in taken),
+        said=tuple(dict.fromkeys((*asked.said, *said))),
+    )
+
+
+def _as_it_came(given: GoesIn, lot: IntakeView) -> GoesIn:
+    if (given.grams or 0.0) > lot.left_kg * 1001:
+        raise FieldError("/inputs/0/grams", f"Only {lot.left_kg:.3g} kg of it are left.")
+    return replace(
+        given,
+        material=lot.fruit_key,
+        form=lot.form,
+        source=given.source or lot.source,
+        picked_on=given.picked_on or lot.picked_on,
+        brix=given.brix if given.brix is not None else lot.brix,
+        ph=given.ph if given.ph is not None else lot.ph,
+    )
+
+
+def throw_away(orm: Orm, who: Who, lot_id: int) -> None:
+    """What is left of it went bad or was given away: it waits no longer."""
+    view = find(orm, who, lot_id)
+    row = queries.one(orm, who.household_id, Lot, view.id, lock=True)
+    assert row is not None  # the view was just made of it
+    row.intake = {**(row.intake or {}), "gone_g": view.left_kg * 1000}
+
+
+def _view(orm: Orm, who: Who, row: Lot, used_g: float) -> IntakeView:
+    said = row.intake or {}
+    mass = row.mass_g or 0.0
+    picked = row.picked_on or row.created_at.astimezone(kitchens.zone(orm, who)).date()
+    form = said.get("form", "fresh")
+    days = waiting.waits_days(
+        row.material, form, said.get("ripeness", "ripe"), said.get("where", "cool")
+    )
+    start = picked if form == "fresh" else row.created_at.date()
+    early, typical, late = waiting.work_by(start, days)
+    left = max(0.0, mass - used_g - float(said.get("gone_g", 0.0)))
+    return IntakeView(
+        id=row.id,
+        name=row.name,
+        fruit_key=row.material,
+        colour=materials.fruit(row.material).colour,
+        form=form,
+        amount=said.get("amount", ""),
+        kg=mass / 1000,
+        left_kg=left / 1000,
+        source=row.source or "",
+        picked_on=row.picked_on,
+        ripeness=said.get("ripeness", "ripe"),
+        where=said.get("where", "cool"),
+        brix=said.get("brix"),
+        ph=said.get("ph"),
+        cost_minor=said.get("cost_minor"),
+        said=list(said.get("said", [])),
+        work_by_lo=early,
+        work_by=typical,
+        work_by_hi=late,
+        came_at=row.created_at,
+    )

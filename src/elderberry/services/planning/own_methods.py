@@ -1,0 +1,141 @@
+"""Methods: those that ship, and the household's own, each in all its versions."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import materials
+from elderberry.core import method as methods
+from elderberry.core.errors import CannotTell, Unknown
+from elderberry.core.flow import wiring
+from elderberry.core.flow.rows import row_of_input
+from elderberry.services.errors import FieldError
+from elderberry.services.planning.plan_view import MethodView, method_view
+from elderberry.services.who import Who
+from elderberry.store import OwnMethod, queries
+
+
+@dataclass(frozen=True)
+class NewMethod:
+    """A flow that is to be kept under a name."""
+
+    name: str
+    based_on: str
+    steps: tuple[Mapping[str, Any], ...]
+    adapted_from: str = ""
+    note: str = ""
+    fruits: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Kept:
+    """What keeping it made of it."""
+
+    method: MethodView
+    steps: list[dict[str, Any]] = field(default_factory=list)
+
+
+def find(orm: Orm, who: Who, key: str) -> tuple[methods.Method, bool]:
+    """A method by key in its newest version; and whether it is the household's.
+
+    Raises:
+        Unknown: neither ships nor is this household's.
+    """
+    if key in methods.methods():
+        return methods.method(key), False
+    rows = [r for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]
+    if not rows:
+        raise Unknown("method", key)
+    row = max(rows, key=lambda r: r.version)
+    return methods.of_row({**row.row, "version": row.version}), True
+
+
+def everything(orm: Orm, who: Who) -> list[tuple[methods.Method, bool]]:
+    """Every method in its newest version, those that ship first, the plainest in front."""
+    newest: dict[str, OwnMethod] = {}
+    for row in queries.all_of(orm, who.household_id, OwnMethod):
+        newest[row.key] = row
+    own = [methods.of_row({**r.row, "version": r.version}) for r in newest.values()]
+    shipped = [(m, False) for m in methods.methods().values()]
+    return shipped + [(m, True) for m in sorted(own, key=lambda m: m.name)]
+
+
+def lines(orm: Orm, who: Who, fruit_key: str = "", form: str = "") -> list[MethodView]:
+    """Every method, or those that suit a fruit in a form."""
+    return [
+        method_view(m, own)
+        for m, own in everything(orm, who)
+        if not fruit_key or _suits(m, fruit_key, form)
+    ]
+
+
+def usual(orm: Orm, who: Who, fruit_key: str, form: str) -> str:
+    """The plainest method that suits a fruit in a form.
+
+    Raises:
+        CannotTell: none does.
+        Unknown: the fruit is not listed.
+    """
+    found = next((m.key for m, _ in everything(orm, who) if _suits(m, fruit_key, form)), None)
+    if found is None:
+        name = materials.fruit(fruit_key).name
+        raise CannotTell(f"there is no method for {name} that is {form}")
+    return found
+
+
+def _suits(method: methods.Method, fruit_key: str, form: str) -> bool:
+    return form in method.forms and method.suits(materials.fruit(fruit_key))
+
+
+def keep(orm: Orm, who: Who, new: NewMethod, now: datetime) -> Kept:
+    """Keep a flow as a method: a new one, or the next version of one of the household's own.
+
+    Raises:
+        FieldError: no name, or the name of a method that ships.
+        DoesNotConnect: the flow does not hang together.
+        Unknown: what it is based on.
+    """
+    base, _ = find(orm, who, new.based_on)
+    key = "own_" + (re.sub(r"[^a-z0-9]+", "_", new.name.lower()).strip("_")[:50] or "method")
+    if any(m.name.lower() == new.name.lower() for m in methods.methods().values()):
+        raise FieldError("/name", "A method of that name ships with Elderberry. Choose another.")
+    steps = wiring.check(wiring.wire(new.steps), base.begins_with)
+    before = [r for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]
+    row = {
+        "key": key,
+        "version": 1,
+        "name": new.name,
+        "school": base.school,
+        "evidence": "own",
+        "source": f"this household, from {base.name}",
+        "fruits": list(new.fruits or base.fruits),
+        "forms": list(base.forms),
+        "adapted_from": new.adapted_from,
+        "note": new.note,
+        "inputs": [row_of_input(i) for i in base.inputs],
+        "steps": wiring.rows_of(steps),
+    }
+    kept = OwnMethod(
+        household_id=who.household_id,
+        key=key,
+        version=1 + max((r.version for r in before), default=0),
+        name=new.name,
+        row=row,
+        saved_at=now,
+        saved_by=who.person_id,
+    )
+    orm.add(kept)
+    orm.flush()
+    made = methods.of_row({**row, "version": kept.version})
+    return Kept(method_view(made, own=True), wiring.rows_of(made.steps))
+
+
+def versions(orm: Orm, who: Who, key: str) -> list[int]:
+    """Versions that there are of a household's own method, oldest first."""
+    return [r.version for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]

@@ -1,0 +1,467 @@
+"""What Plan shows: a plan of the core with its figures, words and choices."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import asdict, dataclass
+
+from elderberry.core import jars, process, tables, yields
+from elderberry.core import plan as core
+from elderberry.core.estimates import Estimate, Evidence
+from elderberry.core.findings import Finding
+from elderberry.core.flow.inputs import CLEAR, Input
+from elderberry.core.flow.kinds import Choice, kind
+from elderberry.core.flow.lots import Lot
+from elderberry.core.flow.steps import Operation, Step
+from elderberry.core.method import Method
+from elderberry.store.base import Json
+
+
+@dataclass(frozen=True)
+class FlowLot:
+    """A lot as the ribbon draws it, planned or under way."""
+
+    key: str
+    kind: str
+    name: str
+    mass_g: Estimate
+    volume_ml: Estimate
+    brix: Estimate | None
+    ph: Estimate | None
+    clarity: str = ""
+
+
+@dataclass(frozen=True)
+class FlowOperation:
+    """An operation as the ribbon draws it."""
+
+    key: str
+    kind: str
+    verb: str
+    title: str
+    minutes: Estimate
+    takes: list[str]
+    gives: list[str]
+    step: str = ""
+    role: str = ""
+    station: str = ""
+    hands: str = ""
+    before: str = ""
+    look_for: str = ""
+
+
+@dataclass(frozen=True)
+class OptionView:
+    """One way of doing it, in words."""
+
+    value: str
+    label: str
+    note: str
+
+
+@dataclass(frozen=True)
+class ChoiceView:
+    """Something about a step that cooks do differently, and what is chosen."""
+
+    key: str
+    label: str
+    value: str
+    options: list[OptionView]
+
+
+@dataclass(frozen=True)
+class NumberView:
+    """A figure of a step; value is a word where nobody measures it."""
+
+    key: str
+    label: str
+    unit: str
+    lo: float
+    hi: float
+    value: float | str
+    word: str
+    note: str
+
+
+@dataclass(frozen=True)
+class StepChoices:
+    """A step of the flow as Plan lets it be changed."""
+
+    key: str
+    kind: str
+    verb: str
+    title: str
+    takes: list[str]
+    gives: list[str]
+    choices: list[ChoiceView]
+    numbers: list[NumberView]
+    editable: bool
+
+
+@dataclass(frozen=True)
+class MethodView:
+    """A method by name, with where it comes from."""
+
+    key: str
+    version: int
+    name: str
+    school: str
+    evidence: str
+    source: str
+    note: str
+    adapted_from: str
+    fruits: list[str]
+    forms: list[str]
+    own: bool
+    way: str
+
+
+@dataclass(frozen=True)
+class Question:
+    """Something that only the cook can say, and whether it was said."""
+
+    word: str
+    ask: str
+    said: bool
+
+
+@dataclass(frozen=True)
+class Dot:
+    """A finished batch as a dot on its yield band."""
+
+    batch: str
+    yield_l_per_kg: float
+    source: str
+    aside: bool
+
+
+@dataclass(frozen=True)
+class JarCount:
+    """Jars of a kind."""
+
+    kind: str
+    name: str
+    nominal_ml: float
+    count: int
+
+
+@dataclass(frozen=True)
+class PackingView:
+    """Juice packed into jars; the part-filled last one named apart."""
+
+    jars: list[JarCount]
+    count: int
+    loads: int
+    part_kind: str | None
+    part_ml: float
+    unplaced_ml: float
+
+
+@dataclass(frozen=True)
+class ProcessView:
+    """The tested time, with everything that belongs to it."""
+
+    minutes: int
+    row: str
+    product: str
+    jar_ml: float
+    evidence: str
+    source: str
+    fill_c: float
+    headspace_mm: float
+    max_ph: float | None
+    sterilise_min: int | None
+    altitude_ft: float
+    heater: str
+    schools: dict[str, int]
+
+
+@dataclass(frozen=True)
+class LifeView:
+    """How long a jar is typically at its best [days]."""
+
+    days_lo: float
+    days_typ: float
+    days_hi: float
+    temp_c: float
+
+
+@dataclass(frozen=True)
+class YieldView:
+    """The yield a way counts on [L/kg]: the tables' band, this kitchen's, and a dot a batch."""
+
+    way: str
+    name: str
+    tables: Estimate
+    estimate: Estimate
+    batches: int
+    dots: list[Dot]
+
+
+@dataclass(frozen=True)
+class InputView:
+    """Something that goes in: what it came to, beside how it was said."""
+
+    key: str
+    material: str
+    name: str
+    form: str
+    said: str
+    mass_g: Estimate
+    colour: str
+
+
+@dataclass(frozen=True)
+class EndView:
+    """One end: what it is, its jars, how it is kept and what stands on it."""
+
+    key: str
+    product: str
+    keep: str
+    jar_kinds: list[str]
+    litres: Estimate
+    brix: Estimate | None
+    ph: Estimate | None
+    clarity: str
+    expected: PackingView
+    generous: PackingView
+    stock: int
+    """Jars of the chosen kinds that stand ready."""
+    headspace_mm: float
+    process: ProcessView | None
+    life: LifeView
+    findings: list[Finding]
+    may_start: bool
+
+
+@dataclass(frozen=True)
+class PlanView:
+    """Everything Plan shows."""
+
+    title: str
+    method: MethodView
+    steps: list[StepChoices]
+    inputs: list[InputView]
+    ends: list[EndView]
+    colour: str
+    loads: int
+    kg_per_load: float
+    fruit_yield: YieldView | None
+    minutes: Estimate
+    waits_h: float
+    lots: list[FlowLot]
+    operations: list[FlowOperation]
+    findings: list[Finding]
+    may_start: bool
+    questions: list[Question]
+
+
+Learned = Mapping[str, Sequence[yields.Observation]]
+
+
+def view(plan: core.Plan, own: bool = False, learned: Learned | None = None) -> PlanView:
+    """A plan as Plan shows it."""
+    kilos = plan.lots[plan.brief.main.key].mass_g.typ / 1000.0
+    return PlanView(
+        title=title(plan),
+        method=method_view(plan.method, own),
+        steps=[step_choices(step) for step in plan.method.steps],
+        inputs=[_input(plan, given) for given in plan.brief.inputs],
+        ends=[end_view(plan, end) for end in plan.ends],
+        colour=plan.brief.colour,
+        loads=plan.loads,
+        kg_per_load=kilos / max(1, plan.loads),
+        fruit_yield=yield_view(plan, (learned or {}).get(plan.brief.main.material, ())),
+        minutes=plan.minutes,
+        waits_h=plan.waits_h,
+        lots=[flow_lot(lot) for lot in plan.lots.values()],
+        operations=[flow_operation(o) for o in plan.operations],
+        findings=list(plan.verdict.findings),
+        may_start=plan.verdict.may_start,
+        questions=questions("plan", plan.brief.said),
+    )
+
+
+def _input(plan: core.Plan, given: Input) -> InputView:
+    fruit = given.fruit
+    return InputView(
+        given.key, given.material, given.name, given.form, given.amount.said,
+        plan.lots[given.key].mass_g, fruit.colour if fruit else CLEAR,
+    )  # fmt: skip
+
+
+def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
+    """An end of a plan."""
+    life, figures = end.life, end.filled.figures
+    return EndView(
+        key=end.end.key,
+        product=end.product,
+        keep=end.keep,
+        jar_kinds=list(end.kinds),
+        litres=end.litres,
+        brix=figures.brix,
+        ph=_with_evidence(figures.ph, end),
+        clarity=end.filled.clarity,
+        expected=packing_view(end.expected),
+        generous=packing_view(end.generous),
+        stock=sum(plan.kitchen.jar_stock.get(k, 0) for k in end.kinds),
+        headspace_mm=round(end.headspace_mm, 1),
+        process=process_view(end.process_time) if end.process_time else None,
+        life=LifeView(life.days_lo, life.days_typ, life.days_hi, life.ref_c),
+        findings=list(end.verdict.findings),
+        may_start=end.verdict.may_start,
+    )
+
+
+def questions(where: str, said: Collection[str]) -> list[Question]:
+    """What is asked at a place of the work."""
+    return [
+        Question(word, row["ask"], word in said)
+        for word, row in tables.document("said").items()
+        if row["where"] == where
+    ]
+
+
+def title(plan: core.Plan) -> str:
+    """What it makes, out of how much: "Damson juice from 9.6 kg"."""
+    main = plan.brief.main
+    kg = f"{plan.lots[main.key].mass_g.typ / 1000.0:.4g} kg"
+    if main.fruit is None:
+        return f"{plan.main.product.capitalize()}, {kg} of {main.name.lower()}"
+    others = [i.fruit.name.lower() for i in plan.brief.inputs if i.fruit and i is not main]
+    fruit = " and ".join([main.fruit.name, *others[:2]])
+    form = f" of {main.form}" if main.form == "pomace" else ""
+    if main.form == "juice" and plan.main.product == "juice":
+        return f"{fruit} juice, bought, {kg}"
+    return f"{fruit} {plan.main.product} from {kg}{form}"
+
+
+def method_view(method: Method, own: bool = False) -> MethodView:
+    """A method by name."""
+    return MethodView(
+        method.key, method.version, method.name, method.school, method.evidence, method.source,
+        method.note, method.adapted_from, list(method.fruits), list(method.forms), own, method.way,
+    )  # fmt: skip
+
+
+def step_choices(step: Step) -> StepChoices:
+    """A step with what can be chosen about it."""
+    what = kind(step.kind)
+    choices = [
+        ChoiceView(c.key, c.label, str(step.chosen(c.key)), _options(c)) for c in what.choices
+    ]
+    numbers = [
+        NumberView(n.key, n.label, n.unit, n.lo, n.hi, step.chosen(n.key), n.word, n.note)
+        for n in what.numbers
+    ]
+    verb = what.words["verb"]
+    return StepChoices(
+        step.key, step.kind, verb, verb.capitalize(), list(step.takes), list(step.gives),
+        choices, numbers, what.in_editor,
+    )  # fmt: skip
+
+
+def _options(choice: Choice) -> list[OptionView]:
+    return [OptionView(o.value, o.label, o.note) for o in choice.options]
+
+
+def yield_view(plan: core.Plan, learned: Sequence[yields.Observation]) -> YieldView | None:
+    """The yield of the method's way: what the tables say, what was learned, a dot a batch."""
+    forecast, way = plan.fruit_yield, plan.method.way
+    fruit = plan.brief.main.fruit
+    prior = yields.prior(way, fruit) if fruit and forecast else None
+    if forecast is None or prior is None:
+        return None
+    name = next(str(row["name"]) for row in tables.rows("ways") if row["way"] == way)
+    dots = [
+        Dot(o.batch, o.yield_l_per_kg, o.source, o in forecast.outliers)
+        for o in learned
+        if o.way == way
+    ]
+    return YieldView(way, name, prior, forecast.estimate(), forecast.used, dots)
+
+
+def _with_evidence(ph: Estimate | None, end: core.PlannedEnd) -> Estimate | None:
+    """A predicted pH is as well known as a meter's reading that it rests on."""
+    if ph is None:
+        return None
+    known = end.filled.acidity.meter is not None
+    return Estimate(ph.lo, ph.typ, ph.hi, Evidence.MEASURED if known else Evidence.TYPICAL)
+
+
+def flow_lot(lot: Lot) -> FlowLot:
+    """A planned lot for the ribbon."""
+    return FlowLot(
+        lot.key,
+        lot.kind,
+        lot.name,
+        lot.mass_g,
+        lot.volume_ml,
+        lot.brix,
+        lot.ph,
+        lot.clarity,
+    )
+
+
+def flow_operation(operation: Operation) -> FlowOperation:
+    """A planned operation for the ribbon."""
+    return FlowOperation(
+        operation.key,
+        operation.kind,
+        operation.text["verb"],
+        operation.text["title"],
+        operation.minutes,
+        list(operation.takes),
+        list(operation.gives),
+        operation.step,
+        kind(operation.kind).role,
+        kind(operation.kind).station,
+        operation.text["hands"],
+        operation.text["before"],
+        operation.text["look_for"],
+    )
+
+
+def packing_view(packing: jars.Packing) -> PackingView:
+    """A packing for the rack."""
+    kinds = [jars.kind(key) for key in packing.jars]
+    return PackingView(
+        jars=[JarCount(k.key, k.name, k.nominal_ml, packing.jars[k.key]) for k in kinds],
+        count=packing.count,
+        loads=packing.loads,
+        part_kind=packing.leftover_kind,
+        part_ml=packing.leftover_ml,
+        unplaced_ml=packing.unplaced_ml,
+    )
+
+
+def process_view(time: process.ProcessTime) -> ProcessView:
+    """A tested time for a card, and for the record on a jar."""
+    return ProcessView(
+        minutes=time.minutes,
+        row=time.row.key,
+        product=time.row.product,
+        jar_ml=time.row.largest_jar_ml,
+        evidence=time.evidence,
+        source=time.source,
+        fill_c=time.fill_c,
+        headspace_mm=round(time.headspace_in * 25.4, 1),
+        max_ph=time.max_ph,
+        sterilise_min=time.sterilise_min,
+        altitude_ft=time.altitude_ft,
+        heater=time.heater,
+        schools=dict(time.schools),
+    )
+
+
+def estimate_json(estimate: Estimate | None) -> Json | None:
+    """An estimate as it is stored."""
+    return None if estimate is None else asdict(estimate)
+
+
+def predictions(lot: Lot) -> Json:
+    """A planned lot's figures as they are stored beside what will be read."""
+    seen = flow_lot(lot)
+    return {
+        name: estimate_json(getattr(seen, name)) for name in ("mass_g", "volume_ml", "brix", "ph")
+    }

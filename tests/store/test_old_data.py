@@ -1,0 +1,97 @@
+"""What an older Elderberry wrote is all there afterwards: batches, lots, methods, jars, history."""
+
+from __future__ import annotations
+
+import gzip
+from collections.abc import Iterator
+from datetime import UTC, datetime
+from pathlib import Path
+
+import pytest
+from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.flow.rows import brief_of
+from elderberry.local.mariadb import PrivateMariadb
+from elderberry.services.cooking import batch_view
+from elderberry.services.cooking.folder import find, folder_of
+from elderberry.services.day import today
+from elderberry.services.shelf import shelf
+from elderberry.services.who import Who
+from elderberry.store import Batch, Jar, Lot
+from elderberry.store.database import connect, migrate
+
+OLD = Path(__file__).parent / "old" / "demo_0004.sql.gz"
+KEPT = ("batch", "lot", "operation", "operation_lot", "reading", "event", "jar", "person", "place")
+ODA = Who(1, 1, "Oda", "keeper")
+THEN = datetime(2026, 11, 27, 10, tzinfo=UTC)
+
+
+Counted = tuple[Engine, dict[str, int], dict[str, int]]
+
+
+@pytest.fixture(scope="module")
+def counted(mariadb: PrivateMariadb) -> Iterator[Counted]:
+    """The old database brought up to date, with its rows counted before and after."""
+    engine = connect(mariadb.url("old"))
+    _, script = gzip.decompress(OLD.read_bytes()).decode("utf-8").split("\n", 1)
+    raw = engine.raw_connection()
+    cursor = raw.cursor()
+    for statement in script.split(";\n"):
+        if statement.strip():
+            cursor.execute(statement)
+    raw.commit()
+    raw.close()
+    before = rows(engine)
+    migrate(engine)
+    yield engine, before, rows(engine)
+    engine.dispose()
+
+
+def rows(engine: Engine) -> dict[str, int]:
+    with engine.connect() as connection:
+        return {
+            table: int(connection.execute(text(f"select count(*) from `{table}`")).scalar_one())
+            for table in KEPT
+        }
+
+
+def test_nothing_is_lost_on_the_way_up(counted: Counted) -> None:
+    _, before, after = counted
+    assert after == before
+    assert min(after.values()) > 0
+
+
+def test_every_batch_says_what_went_in_and_where_it_is_bound(counted: Counted) -> None:
+    with Orm(counted[0]) as orm:
+        for batch in orm.query(Batch):
+            brief = brief_of(batch.brief)
+            assert brief.main.material
+            assert brief.end("fill").keep in {"shelf", "chill", "freeze"}
+            first = next(x for x in orm.query(Lot).filter_by(batch_id=batch.id)
+                         if x.key == brief.main.key)  # fmt: skip
+            assert first.material == brief.main.material, batch.code
+
+
+def test_every_batch_and_the_shelf_still_open(counted: Counted) -> None:
+    with Orm(counted[0]) as orm:
+        codes = []
+        for batch in orm.query(Batch).all():
+            shown = batch_view.view(orm, ODA, find(orm, ODA, batch.id))
+            assert shown.steps
+            assert shown.inputs[0].name
+            codes.append(shown.code)
+        assert len(codes) == 13
+        on_shelf = [j for p in shelf.view(orm, ODA).places for j in p.jars]
+        assert len(on_shelf) > 40
+        assert all(j.label for j in on_shelf)
+        assert today.view(orm, ODA, THEN)
+        finished = [folder_of(orm, ODA, b.id).standing.finished for b in orm.query(Batch)]
+        assert sum(finished) >= 10
+
+
+def test_jars_say_what_is_in_them_and_keep_their_process(counted: Counted) -> None:
+    with Orm(counted[0]) as orm:
+        jars = orm.query(Jar).all()
+        assert all(j.contents for j in jars)
+        assert sum(j.process is not None for j in jars) > 30

@@ -1,0 +1,52 @@
+import { useState } from "react";
+import type { StepView } from "@/api/types";
+import type { Act } from "@/cook/act";
+import { Button } from "@/ui/button";
+import { NumberField, parse } from "@/ui/field";
+
+type Props = { step: StepView; act: Act; busy: boolean };
+
+/** What a step may need that nobody planned: heat once more, the cold meanwhile, more acid. */
+export function BesidesPlan({ step, act, busy }: Props) {
+  if (!step.may_repeat && !step.may_put_cold && !step.may_acidify) return null;
+  return (
+    <div className="mt-4 flex flex-wrap items-end gap-3">
+      {step.may_repeat && (
+        <Button disabled={busy} onClick={() => act({ act: "again", step: step.id })}>
+          Heat it once more
+        </Button>
+      )}
+      {step.may_put_cold && (
+        <Button disabled={busy} onClick={() => act({ act: "put-cold", step: step.id })}>
+          It goes into the refrigerator now
+        </Button>
+      )}
+      {step.may_acidify && <MoreAcid step={step} act={act} busy={busy} />}
+    </div>
+  );
+}
+
+/** Citric acid beyond the plan: what a meter over the limit asks for, before it is read again. */
+function MoreAcid({ step, act, busy }: Props) {
+  const [grams, setGrams] = useState("");
+  const amount = parse(grams);
+  const over = step.stops.some((s) => s.id === "ph-too-high");
+  const [asked, setAsked] = useState(over);
+  if (!asked)
+    return (
+      <Button kind="quiet" onClick={() => setAsked(true)}>
+        Acid stirred in besides?
+      </Button>
+    );
+  return (
+    <>
+      <NumberField label="Citric acid stirred in" unit="g" value={grams} onChange={setGrams} />
+      <Button
+        disabled={busy || !amount}
+        onClick={() => act({ act: "acid", step: step.id, grams: amount ?? 0 }, () => setGrams(""))}
+      >
+        Stirred in
+      </Button>
+    </>
+  );
+}

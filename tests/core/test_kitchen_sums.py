@@ -224,6 +224,14 @@ def test_another_source_learns_less(drawn: list[float]) -> None:
     assert other.sigma >= same.sigma
 
 
+def test_batches_that_agree_are_believed_against_the_tables() -> None:
+    alike = [Observation(v, "gate") for v in (0.90, 0.88, 0.93, 0.90, 0.91)]
+    forecast = yields.predict(PRIOR, alike, "gate")
+    assert (forecast.used, forecast.outliers) == (5, ())
+    assert forecast.lo < 0.9 < forecast.hi
+    assert yields.predict(PRIOR, alike[:2], "gate").used == 0
+
+
 def test_what_cannot_be_juice_is_set_aside_and_shown() -> None:
     seen = [Observation(0.51), Observation(0.05), Observation(1.9)]
     forecast = yields.predict(PRIOR, seen)

@@ -189,7 +189,7 @@ def test_what_comes_in_is_said_in_a_cooks_own_measures(orm: Orm) -> None:
     plain = intake.take_in(orm, who, intake.NewLot("quince", "3,5"), NOON)
     assert [r.mass_g for r in (crate, counted, plain)] == [18000, 4500, 3500]
     furnishing.change_kitchen(orm, who, {"units": "us"})
-    pounds = intake.take_in(orm, who, intake.NewLot("quince", "10"), NOON)
+    pounds = intake.take_in(orm, who, intake.NewLot("quince", "10.0"), NOON)
     assert pounds.mass_g == pytest.approx(4535.9, abs=0.1)
     for amount in ("a heap", "lots", "1 g", "900 kg"):
         with pytest.raises(FieldError):

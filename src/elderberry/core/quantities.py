@@ -13,7 +13,7 @@ from fractions import Fraction
 from functools import cache
 from typing import Any, Literal, NoReturn
 
-from elderberry.core import materials, tables
+from elderberry.core import materials, sugar, tables
 from elderberry.core.errors import CannotTell, CoreError, Unknown, check_range
 
 System = Literal["us", "metric", "imperial"]
@@ -54,6 +54,9 @@ _SYSTEM_WORDS: dict[str, System] = {
     "imperial": "imperial",
     "uk": "imperial",
 }
+POUND_G = 453.59237
+COUNTED_G = 40.0
+"""Fruit from this on is counted as readily as it is weighed [g]."""
 _DIGITS = frozenset({"vulgar", "mixed", "fraction", "number"})
 _TOKEN = re.compile(
     r"\s*(?:(?P<vulgar>[¼½¾⅓⅔⅛⅜⅝⅞⅙⅚⅕])|(?P<mixed>\d+(?:\s+|-)\d+\s*[/⁄]\s*\d+)|(?P<fraction>\d+\s*[/⁄]\s*\d+)"
@@ -81,6 +84,8 @@ class Quantity:
     amount: float
     dimension: Dimension
     of: str | None = None
+    juice: bool = False
+    """Whether it is of a fruit's juice."""
 
     def __post_init__(self) -> None:
         if self.dimension != "temperature":
@@ -151,15 +156,19 @@ def convert(amount: float, from_unit: str, to_unit: str, system: System = "us") 
     return float(_registry().Quantity(amount, by_one[system]).to(by_other[system]).magnitude)
 
 
-def mass_g(quantity: Quantity, ingredient_or_fruit: str | None = None) -> float:
+def mass_g(
+    quantity: Quantity, ingredient_or_fruit: str | None = None, poured: bool = False
+) -> float:
     """Mass [g] of a quantity, through the ingredient's density or the fruit's piece.
 
     Args:
         quantity: a mass, volume or count.
         ingredient_or_fruit: key; the quantity's own `of` when not given.
+        poured: whether a fruit's volume is of its juice, not of fruit in a basket.
 
     Raises:
-        CannotTell: neither the quantity nor the key says of what, or no such figure is known.
+        CannotTell: neither the quantity nor the key says of what, or they say two things, or no
+            such figure is known.
         Unknown: a key that is not listed.
 
     Source: data/ingredients.csv, data/fruits.csv.
@@ -169,13 +178,17 @@ def mass_g(quantity: Quantity, ingredient_or_fruit: str | None = None) -> float:
     >>> mass_g(parse("18 quinces"))
     4500.0
     """
+    said = quantity.of
+    if said and ingredient_or_fruit and said != ingredient_or_fruit:
+        raise CannotTell(f"that is {_name(said)}, and {_name(ingredient_or_fruit)} comes in")
     if quantity.dimension == "mass":
         return quantity.amount
     key = ingredient_or_fruit or quantity.of
     if key is None:
         raise CannotTell("a volume or a count only has a mass once it is said of what")
     if quantity.dimension == "volume":
-        return quantity.amount * _density(key)
+        juice = poured or quantity.juice
+        return quantity.amount * (_juice_density(key) if juice else _density(key))
     if quantity.dimension == "count":
         piece = materials.fruit(key).piece_g
         if piece is None:
@@ -202,6 +215,54 @@ def volume_ml(quantity: Quantity, ingredient_or_fruit: str | None = None) -> flo
     if key is None:
         raise CannotTell("a mass only has a volume once it is said of what")
     return mass_g(quantity, key) / _density(key)
+
+
+def said_g(
+    text: str, key: str, customs: Customs | None = None, poured: bool = False, pounds: bool = False
+) -> float:
+    """Mass [g] of something as it was said to come in: "9.6", "3 crates", "18 quinces", "5 lb".
+
+    A bare figure is kilos, or pounds where the household weighs in them; a bare whole figure of a
+    fruit that is counted could be either, and is asked again.
+
+    Args:
+        text: what was said.
+        key: fruit or ingredient that it is of.
+        customs: the household's cup and containers.
+        poured: whether it is juice, so that a volume is of juice.
+        pounds: whether a bare figure is pounds.
+
+    Raises:
+        CannotRead: it cannot be read, or it could be two.
+        CannotTell: no mass can be told.
+
+    >>> said_g("9,6", "quince"), said_g("18 quinces", "quince")
+    (9600.0, 4500.0)
+    """
+    bare = re.fullmatch(r"\s*(\d+)(?:[.,](\d+))?\s*", text)
+    if not bare:
+        return mass_g(parse(text, customs), key, poured)
+    unit, grams = ("lb", POUND_G) if pounds else ("kg", 1000.0)
+    piece = materials.fruits()[key].piece_g if key in materials.fruits() and not poured else None
+    if bare[2] is None and piece and piece >= COUNTED_G:
+        words = f"{bare[1]} {unit} or {bare[1]} {_plural(_name(key))}"
+        raise CannotRead(f"This could be {words}: write which.", text, 0, len(text))
+    return float(f"{bare[1]}.{bare[2] or 0}") * grams
+
+
+def _name(key: str) -> str:
+    thing = materials.fruits().get(key) or materials.ingredient(key)
+    return thing.name.lower()
+
+
+def _juice_density(key: str) -> float:
+    """Kilograms a litre of a fruit's own juice, or of an ingredient, at 20 °C."""
+    if key in materials.ingredients():
+        return _density(key)
+    brix = materials.fruit(key).brix
+    if brix is None:
+        raise CannotTell(f"nothing is typical of {_name(key)} juice: weigh it")
+    return float(sugar.density_kg_m3(brix.typ) / 1000.0)
 
 
 def _density(key: str) -> float:
@@ -493,10 +554,12 @@ class _Reader:
             return total
         length, key = self._named({**materials.ingredients(), **materials.fruits()})
         self.at += length
+        juice = key in materials.fruits() and self._ahead() == "juice"
+        self.at += juice
         if self.at < len(self.tokens):
             token = self.tokens[self.at]
             self._fail(f'"{token.text}" cannot be read here.', token)
-        return Quantity(total.amount, total.dimension, key)
+        return Quantity(total.amount, total.dimension, key, juice)
 
     def _named(self, listed: Mapping[str, Any]) -> tuple[int, str | None]:
         """The key of the longest name ahead, singular or plural, and its length in tokens."""

@@ -22,6 +22,8 @@ HOUSEHOLD_SHARE = 0.6
 """Share of what the tables' spread holds beyond batch scatter that is the kitchen's own habit;
 the rest goes with the source (tree, plot, market)."""
 OUTLIER_SCORES = 3.0
+ALIKE = 3
+"""Batches that agree with each other, and so are believed against the tables."""
 
 
 @dataclass(frozen=True)
@@ -105,7 +107,7 @@ def predict(
     Log yield = table median + household effect + source effect + batch scatter (8 %), all
     normal. The prior's spread σ = ln(hi/lo)/2.563 is that of the first batch of a kitchen
     nobody knows. An observation over three standard deviations from what the tables allow is
-    set aside and reported.
+    set aside and reported, unless two others agree with it: then it is the tables that are off.
 
     Args:
         prior: the tables' lo, typ, hi [L/kg], all above 0.
@@ -127,7 +129,7 @@ def predict(
     household = HOUSEHOLD_SHARE * between
     of_source = between - household
     limit = OUTLIER_SCORES * math.sqrt(between + BATCH_SCATTER**2)
-    kept = [o for o in observations if abs(math.log(o.yield_l_per_kg) - centre) <= limit]
+    kept = [o for o in observations if _believed(o, observations, centre, limit)]
     aside = tuple(o for o in observations if o not in kept)
     if not kept:
         return YieldForecast(prior.typ, sigma, 0, aside)
@@ -140,3 +142,15 @@ def predict(
     mean = float(weights @ logs)
     variance = between - float(weights @ towards) + BATCH_SCATTER**2
     return YieldForecast(math.exp(centre + mean), math.sqrt(variance), len(kept), aside)
+
+
+def _believed(
+    one: Observation, all_of_them: Sequence[Observation], centre: float, limit: float
+) -> bool:
+    """Whether a batch is near enough to the tables, or others bear it out."""
+    here = math.log(one.yield_l_per_kg)
+    if abs(here - centre) <= limit:
+        return True
+    apart = OUTLIER_SCORES * math.sqrt(2.0) * BATCH_SCATTER
+    near = sum(abs(math.log(o.yield_l_per_kg) - here) <= apart for o in all_of_them)
+    return near >= ALIKE

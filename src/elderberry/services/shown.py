@@ -214,6 +214,8 @@ class JarView:
     batch_code: str
     colour: str
     best_by: BestByView | None
+    stop: str = ""
+    """Why it is not to be eaten from, where what was put right since says so."""
 
 
 @dataclass(frozen=True)

@@ -1844,6 +1844,11 @@ export interface components {
             /** Colour */
             colour: string;
             best_by: components["schemas"]["BestByView"] | null;
+            /**
+             * Stop
+             * @default
+             */
+            stop?: string;
         };
         /**
          * JarsFilled

@@ -36,6 +36,7 @@ from elderberry.core.rules import Facts, rule, standing
 
 STEP_EVENTS = frozenset(event for _, event in lifecycle.TRANSITIONS)
 SECOND_GO = 100
+BOILED_WITHIN_MIN = 0.05
 """Canner loads numbered above this are of jars whose seal failed the first time."""
 EXCLUSIVE = frozenset({"juicer", "burner", "canner"})
 """Stations that hold one step at a time."""
@@ -336,6 +337,15 @@ class Standing:
             return found
         stop = rule("jars-not-sterilised").finding("fill", minutes=found.time.sterilise_min)
         return replace(found, stops=(*found.stops, stop))
+
+    def fell_short(self, process: OperationRow, found: Lookup) -> str:
+        """What a process that is over lacks by what is known now, in words; empty where nothing."""
+        if found.stops:
+            return found.stops[0].message
+        had = boiled_minutes(self.states[process.id])
+        if found.time is None or had + BOILED_WITHIN_MIN >= found.time.minutes:
+            return ""
+        return f"They needed {found.time.minutes} min and boiled {had:.0f}."
 
     # -- jars
 

@@ -144,6 +144,8 @@ class Form:
     temp_c: float
     free_yield: float
     """What it yields against fresh fruit [-]."""
+    poured: bool
+    """Whether a litre of it is a litre of juice."""
 
 
 @cache

@@ -20,6 +20,7 @@ CLOTH = {
     "sieve": "Through a fine sieve",
     "bag": "Through a jelly bag",
 }
+OFF_THE_BOIL, HOT_C = "Off the boil for a minute;", 60.0
 TARTRATE = "Crystals that form are tartrate: harmless, and better left in this jug than in a jar."
 
 
@@ -74,7 +75,8 @@ def skim(draft: Draft, step: Step) -> Draft:
     juice = draft.together(*step.takes)
     clear, foam = cleared(juice.mix, step.effect("kept", 1.0), step.effect("loss_sum", 0.0))
     minutes = about(SKIM_MIN * step.effect("minutes", 1.0))
-    return laid(draft, step, minutes, (juice.name, clear), ("Foam", foam))
+    params = {"pot_words": OFF_THE_BOIL} if juice.temp_c >= HOT_C else {}
+    return laid(draft, step, minutes, (juice.name, clear), ("Foam", foam), params=params)
 
 
 def combine(draft: Draft, step: Step) -> Draft:

@@ -10,10 +10,15 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core import jars as kinds
 from elderberry.core import materials, storage
 from elderberry.core.batch.lifecycle import Seal
+from elderberry.core.findings import Finding
 from elderberry.core.flow.rows import brief_of
+from elderberry.core.rules import rule
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Place, queries
+
+FELL_SHORT = "fell_short"
+"""What a jar's process lacks by what is known now, in its record."""
 
 
 def views(orm: Orm, who: Who, jars: Sequence[Jar], batches: Mapping[int, Batch]) -> list[JarView]:
@@ -48,7 +53,14 @@ def _view(jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay]
         batch_code=batch.code,
         colour=colour_of(jar, batch),
         best_by=best_by(jar, place, stays) if place else None,
+        stop=short.message if (short := fell_short(jar)) else "",
     )
+
+
+def fell_short(jar: Jar) -> Finding | None:
+    """The stop on a jar whose process is not enough for what is known of it since."""
+    why = jar.process.get(FELL_SHORT)
+    return rule("process-fell-short").finding("process", why=why) if why else None
 
 
 def life_row(jar: Jar, place: Place) -> storage.LifeRow:

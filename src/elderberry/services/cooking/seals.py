@@ -10,44 +10,60 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch import lifecycle
 from elderberry.core.batch.lags import AGAIN_WITHIN
-from elderberry.core.batch.lifecycle import Seal
+from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.batch.standing import SECOND_GO
+from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.kinds import of_role
 from elderberry.core.kitchen import Heater
+from elderberry.core.process import Lookup
 from elderberry.core.rules import refuse
-from elderberry.services.cooking import batches
+from elderberry.services.cooking import batches, jar_view
 from elderberry.services.cooking.change import Change
 from elderberry.services.cooking.fillings import add_canner_load
-from elderberry.services.cooking.folder import find
+from elderberry.services.cooking.folder import Folder, find
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
 from elderberry.services.planning.plan_view import process_view
 from elderberry.services.who import Who
-from elderberry.store import Jar, Place, queries
+from elderberry.store import Jar, Operation, Place, queries
 
 WAYS_ON = {"reprocess": "reprocessed", "chill": "chilled", "freeze": "frozen"}
 
 
 def write_process(made: Change) -> None:
     """Write the record of a finished process onto its jars."""
-    standing, jars = made.folder.standing, made.folder.jar_rows(made.operation)
-    state = standing.states[made.operation.id]
-    fill = standing.fill_of(made.operation)
-    found = standing.tested_time([j.jar_kind for j in jars], fill, _heater(made))
+    state = made.folder.standing.states[made.operation.id]
+    found = _found(made.folder, made.operation)
     kept = asdict(process_view(found.time)) if found.time else {}
     kept["boiled_from"] = state.clock_from.isoformat() if state.clock_from else None
     kept["boiled_until"] = made.now.isoformat()
     kept["boils_lost"] = state.boils_lost
-    for jar in jars:
+    for jar in made.folder.jar_rows(made.operation):
         jar.process = kept
 
 
-def _heater(made: Change) -> Heater:
-    """The canner that a step really stands on."""
-    station = made.folder.stations.get(made.operation.station_id or 0)
-    return "steam" if station and station.heater == "steam" else "bath"
+def judge_again(made: Change) -> None:
+    """Take the verdict of jars that were processed again, by what is known of them now."""
+    folder = made.folder
+    load = of_role("process")
+    for process in (o for o in folder.operations if o.kind == load):
+        if folder.phase(process) is not Phase.DONE:
+            continue
+        found = _found(folder, process)
+        short = folder.standing.fell_short(process, found)
+        asked = asdict(process_view(found.time)) if found.time else {}
+        for jar in folder.jar_rows(process):
+            jar.process = {**jar.process, **asked, jar_view.FELL_SHORT: short}
+
+
+def _found(folder: Folder, process: Operation) -> Lookup:
+    """What the tables say of the jars of a canner load, in the canner that they stood in."""
+    kinds = [j.jar_kind for j in folder.jar_rows(process)]
+    station = folder.stations.get(process.station_id or 0)
+    heater: Heater = "steam" if station and station.heater == "steam" else "bath"
+    return folder.standing.tested_time(kinds, folder.standing.fill_of(process), heater)
 
 
 def put(orm: Orm, who: Who, jar: Jar, place: Place, now: datetime) -> None:
@@ -71,13 +87,17 @@ def look_at(made: Change, jar_id: int, held: bool, way_on: str | None) -> None:
     Raises:
         NotFound: no such jar in this check.
         FieldError: a failed seal without a way on.
-        Refusal: to be processed again more than 24 hours later.
+        Refusal: to be processed again more than 24 hours later, or to be kept though what was put
+            right since asks for more than its process.
         IllegalStep: the jar was looked at already.
     """
     jar = next((j for j in made.folder.jars if j.id == jar_id), None)
     if jar is None or jar.id not in made.folder.standing.jar_ids(made.operation):
         raise NotFound("jar in this check")
     if held:
+        stop = jar_view.fell_short(jar)
+        if stop is not None:
+            raise Refusal(stop)
         _set(made, jar, "seal_held")
         return
     if way_on not in WAYS_ON:

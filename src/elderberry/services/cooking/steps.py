@@ -157,6 +157,8 @@ def correct(made: Change, reading_id: int, value: float) -> None:
     entry = ReadingEntry(old.quantity, value, old.instrument, lot.key if lot else None)
     new = _take_reading(made, entry)
     made.log("corrected", {"reading": old.id, "by": new.id})
+    made.folder.anew()
+    seals.judge_again(made)
 
 
 def lengthen(made: Change, minutes: float, reason: str) -> None:
@@ -370,11 +372,13 @@ def _nothing_said(_made: Change, _said: Finish) -> None:
 
 
 def _check_hot(made: Change, _said: Finish) -> None:
-    """The newest temperature of this step has to reach what its filling asks."""
-    if kind(made.operation.kind).boil:
+    """What is filled for the shelf was read as hot as its filling asks."""
+    standing = made.folder.standing
+    fill = standing.fill_of(made.operation)
+    if kind(made.operation.kind).boil or (fill and standing.end(fill).keep != "shelf"):
         return
     target = float(made.operation.params["target"])
-    temps = made.folder.standing.read_at(made.operation, "temp_c")
+    temps = standing.read_at(made.operation, "temp_c")
     if not temps or temps[-1] < target - 0.05:
         raise refuse("fill-too-cold", made.operation.kind, fill_c=f"{target:.0f}")
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
@@ -91,7 +92,8 @@ def view(orm: Orm, who: Who, now: datetime) -> TodayView:
     items = [item for folder in under_way for item in _of_batch(folder, now)]
     everything = shelf.view(orm, who)
     items += _of_fruit(intake.lots(orm, who), now)
-    items += _of_jars([j for p in everything.places for j in p.jars], now)
+    jars = [j for p in everything.places for j in p.jars]
+    items += [*_of_jars(jars, now), *_fell_short(jars)]
     rank = {"now": 0, "fruit": 1, "next": 2, "later": 3, "use": 4}
     items.sort(key=lambda i: (rank[i.kind], i.at or now))
     return TodayView(items=items, jars=everything.jars, litres=everything.litres)
@@ -172,6 +174,18 @@ def _of_fruit(lots: list[intake.IntakeView], now: datetime) -> list[TodayItem]:
         for lot in lots
         if lot.work_by_lo <= soon
     ]
+
+
+def _fell_short(jars: list[JarView]) -> Iterator[TodayItem]:
+    """The jars of a batch whose process is not enough for what was put right since."""
+    for batch_id in dict.fromkeys(j.batch_id for j in jars if j.stop):
+        mine = [j for j in jars if j.batch_id == batch_id and j.stop]
+        yield TodayItem(
+            kind="now",
+            text=f"Do not eat from {mine[0].batch_code}: {mine[0].label.lower()}",
+            detail=f"{mine[0].stop} {', '.join(j.code for j in mine)}.",
+            at=None, until=None, batch_id=batch_id, step_id=None, jar_id=mine[0].id,
+        )  # fmt: skip
 
 
 def _of_jars(jars: list[JarView], now: datetime) -> list[TodayItem]:

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core import materials, quantities, waiting
 from elderberry.core.errors import CoreError
 from elderberry.core.flow import wiring
-from elderberry.core.flow.inputs import Input, grams, lot_of
+from elderberry.core.flow.inputs import Input, forms, grams, lot_of
 from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.planning.asked import GoesIn, PlanRequest
@@ -22,7 +22,6 @@ SAID = ("wild_not_certain", "peel_waxed")
 """What is asked of fruit as it comes in, as the rule book says it."""
 OLDEST = timedelta(days=3 * 366)
 """How long ago something may have been picked that comes in: frozen fruit waits years."""
-POUND_G = 453.59237
 """What a bare number means where the kitchen weighs in pounds [g]."""
 
 
@@ -127,24 +126,15 @@ def keep_pomace(
 
 
 def _grams(orm: Orm, who: Who, new: NewLot) -> float:
-    """Mass of an amount as it was said: "9.6", "3 crates", "18 quinces", "5 lb"."""
+    """Mass of an amount as it was said [g]."""
+    pounds = kitchens.stored(orm, who).units != "metric"
+    customs = kitchens.customs(orm, who)
+    poured = new.form in forms() and forms()[new.form].poured
     try:
-        kilos = float(new.amount.replace(",", "."))
-    except ValueError:
-        kilos = None
-    try:
-        metric = kitchens.stored(orm, who).units == "metric"
-        grams = (
-            (1000.0 if metric else POUND_G) * kilos
-            if kilos is not None
-            else quantities.mass_g(
-                quantities.parse(new.amount, kitchens.customs(orm, who)), new.fruit_key
-            )
-        )
+        grams = quantities.said_g(new.amount, new.fruit_key, customs, poured, pounds)
     except CoreError as wrong:
-        raise FieldError(
-            "/amount", f"{str(wrong).splitlines()[0]} Nothing was recorded."
-        ) from wrong
+        why = str(wrong).splitlines()[0].rstrip(".")
+        raise FieldError("/amount", f"{why[0].upper()}{why[1:]}. Nothing was recorded.") from wrong
     if not 50 <= grams <= 500_000:
         raise FieldError("/amount", "Between 50 g and 500 kg comes in. Nothing was recorded.")
     return grams

@@ -68,6 +68,8 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     kept = dict(jar.process)
     boiled_from, boiled_until = (kept.pop(k, None) for k in ("boiled_from", "boiled_until"))
     lost = kept.pop("boils_lost", 0)
+    kept.pop(jar_view.FELL_SHORT, None)
+    short = jar_view.fell_short(jar)
     events = queries.jar_events(orm, who.household_id, jar.id)
     said = frozenset(w for e in events if e.kind == "spoiled" for w in e.data["words"])
     return JarPage(
@@ -80,7 +82,10 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
         moments=[JarMoment(e.kind, e.at, people.get(e.person_id, ""), _said(e)) for e in events],
         siblings=[j for j in batch.jars if j.id != jar.id],
         questions=questions("jar", said),
-        findings=[f for f in standing(Facts(said=said)) if f.level is Level.STOP],
+        findings=[
+            *([short] if short else []),
+            *(f for f in standing(Facts(said=said)) if f.level is Level.STOP),
+        ],
     )
 
 

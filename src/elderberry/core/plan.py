@@ -230,8 +230,9 @@ def _check(brief: Brief) -> None:
 def laid_out(chosen: Method, brief: Brief) -> wiring.Steps:
     """The steps of a method with everything joining that goes in, and what comes by itself.
 
-    Clean jars go before every filling, since the tables ask for them whatever a method says; the
-    process, or the way to the cold, follows it.
+    Clean jars go before every filling and the heating for it, since the tables ask for them
+    whatever a method says and nothing hot should wait; the process, or the way to the cold,
+    follows.
 
     Raises:
         DoesNotConnect: the steps do not hang together for what goes in.
@@ -243,7 +244,9 @@ def laid_out(chosen: Method, brief: Brief) -> wiring.Steps:
     for step in steps:
         role = kind(step.kind).role
         if role == "fill":
-            found += [_clean_jars(step), step, *_following(step, brief)]
+            hot = [s for s in found[-1:] if kind(s.kind).heats and {*s.gives} & {*step.takes}]
+            found.insert(len(found) - len(hot), _clean_jars(step))
+            found += [step, *_following(step, brief)]
         elif role != "sterilise":
             found.append(step)
     return tuple(found)

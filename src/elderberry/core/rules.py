@@ -61,7 +61,7 @@ class Rule:
 
     def standing(self, facts: Facts) -> Iterator[Finding]:
         """The rule at each of its places."""
-        return (self.finding(place) for place in self._places(facts))
+        return (_finding(self.id, place) for place in self._places(facts))
 
     def holds(self, facts: Facts) -> bool:
         """Whether every named condition holds; a condition that is not named always does."""
@@ -131,6 +131,12 @@ def standing(facts: Facts) -> list[Finding]:
     ['waxed-or-sprayed-peel', 'own-authority']
     """
     return [f for one in _standing_rules() if one.holds(facts) for f in one.standing(facts)]
+
+
+@cache
+def _finding(rule_id: str, place: str) -> Finding:
+    """A rule without figures as a finding at a place."""
+    return rule(rule_id).finding(place)
 
 
 @cache

@@ -34,7 +34,7 @@ function MoreAcid({ step, act, busy }: Props) {
   const [asked, setAsked] = useState(over);
   if (!asked)
     return (
-      <Button kind="quiet" onClick={() => setAsked(true)}>
+      <Button kind="quiet" className="-ml-4" onClick={() => setAsked(true)}>
         Acid stirred in besides?
       </Button>
     );

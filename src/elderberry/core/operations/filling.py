@@ -108,14 +108,15 @@ def fill(draft: Draft, step: Step) -> Draft:
         "headspace": f"{filling.headspace_mm:.0f} mm",
         "headspace_mm": filling.headspace_mm,
     }
-    if packs_raw(draft, whole):
+    raw = packs_raw(draft, whole)
+    if raw:
         params["fill_words"] = (
             "Hot jars. Fruit and sugar first, boiling water to the headspace, a wooden stick "
             "round the inside to let the air out. New lids."
         )
     elif whole.temp_c < WARM_C:
         params["fill_words"] = "Clean jars, funnel and tray. New lids."
-    name = whole.titled("in jars") if packs_raw(draft, whole) else whole.titled("juice in jars")
+    name = whole.titled("in jars" if raw else "juice in jars")
     length = about(max(5.0, FILL_MIN_PER_JAR * count), 0.7, 1.6)
     return laid(draft, step, length, (name, whole.mix), params=params)
 
@@ -126,12 +127,13 @@ WARM_C = 60.0
 
 def packs_raw(draft: Draft, whole: Lot) -> bool:
     """Whether fruit goes into the jar whole, with boiling water over it."""
-    made_by = next((o for o in draft.operations if whole.key in o.gives), None)
-    steps = [made_by] if made_by else []
-    for operation in steps:
-        if kind(operation.kind).packs_raw:
+    made_by = {lot: o for o in draft.operations for lot in o.gives}
+    lots = [whole.key]
+    for lot in lots:
+        operation = made_by.get(lot)
+        if operation is not None and kind(operation.kind).packs_raw:
             return True
-        steps += [o for o in draft.operations if set(o.gives) & set(operation.takes)]
+        lots += [k for k in operation.takes if k not in lots] if operation else []
     return False
 
 

@@ -32,11 +32,14 @@ class Conditions:
 def standing_rows(contents: Contents, where: Conditions) -> tuple[ProcessRow, ...]:
     """The rows that hold, as they stand for these contents, after displacing.
 
-    A row that names the fruits displaces the "any" row of its form; some products displace others
-    (column displaces). Rows of equal standing all stay, and compete.
+    None holds without fruit, or with any that is marked never. A row that names the fruits
+    displaces the "any" row of its form; some products displace others (column displaces). Rows of
+    equal standing all stay, and compete.
 
     Source: conditions in data/process_times.csv.
     """
+    if not contents.fruit or contents.never:
+        return ()
     held = [row for r in process_rows() if (row := _as_it_stands(r, contents, where))]
     named = {r.form for r in held if not r.any_fruit}
     gone = {product for r in held for product in r.displaces}
@@ -45,17 +48,12 @@ def standing_rows(contents: Contents, where: Conditions) -> tuple[ProcessRow, ..
 
 def _as_it_stands(row: ProcessRow, c: Contents, where: Conditions) -> ProcessRow | None:
     """A row with what these contents make of its gate, limit and minutes; None where it fails."""
-    if row.pack == "none" or not _listed(c) or not row.brix_lo <= c.brix <= row.brix_hi:
+    if row.pack == "none" or not row.brix_lo <= c.brix <= row.brix_hi:
         return None
     if row.boils and not c.heated_through(where.boiling_c):
         return None
     made = _FORMS[row.form](row, c, where)
     return _watered(made, c) if made else None
-
-
-def _listed(c: Contents) -> bool:
-    """Whether every fruit in it is in the tables and none is marked never."""
-    return bool(c.fruit) and not c.never
 
 
 def _juice(row: ProcessRow, c: Contents, where: Conditions) -> ProcessRow | None:

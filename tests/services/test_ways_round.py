@@ -107,6 +107,33 @@ def test_jars_filled_hot_wait_no_hours_for_the_canner(orm: Orm) -> None:
     assert refused(stop) == "stood-before-canner"
 
 
+def test_a_later_load_is_filled_when_its_turn_comes(orm: Orm) -> None:
+    """A pot that is kept hot is filled from load by load; a cold one is not."""
+    work = Work(orm, household(orm), request("damson", 10))
+    steam = [o.key for o in work.folder.operations if o.kind == "steam_juice"]
+    for n, key in enumerate(steam):
+        work.do(key, 1 + 70 * n)
+        work.finish(key, 66 + 70 * n, readings=(reading("volume_ml", 2400, "jug"),))
+    end = 70.0 * len(steam)
+    work.do("heat_to", end)
+    work.finish("heat_to", end + 12, readings=(reading("temp_c", 90, "thermometer"),))
+    work.finish("fill", end + 20, jars=(steps.JarEntry("pint", 9),))
+    work.do("process-1", end + 25)
+    work.do("process-1", end + 45, lambda made: steps.boil(made, reached=True))
+    work.finish("process-1", end + 62)
+    late = end + 90
+    with pytest.raises(Refusal) as stop:
+        work.do("process-2", late)
+    assert refused(stop) == "stood-before-canner"
+    with pytest.raises(Refusal) as stop:
+        work.do("process-2", late, lambda made: steps.filled_now(made, 60.0))
+    assert refused(stop) == "fill-too-cold"
+    work.do("process-2", late, lambda made: steps.filled_now(made, 89.0))
+    work.do("process-2", late + 2)
+    with pytest.raises(Conflict, match="wait for the canner"):
+        work.do("process-2", late + 3, lambda made: steps.filled_now(made, 89.0))
+
+
 def test_hot_juice_is_not_filled_after_hours(orm: Orm) -> None:
     work = Work(orm, household(orm), request("damson", 4))
     work.do("steam_juice-1", 1)

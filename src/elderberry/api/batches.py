@@ -15,6 +15,7 @@ from elderberry.api.schemas import (
     AcidAdded,
     Correction,
     Ending,
+    FilledNow,
     MoreTime,
     Note,
     PlanCreate,
@@ -135,6 +136,12 @@ def put_cold(step: Step) -> BatchView:
 def acid(sent: AcidAdded, step: Step) -> BatchView:
     """Citric acid stirred in beyond the plan, as a reading over the limit asks for."""
     return step.make(lambda made: steps.acid(made, sent.grams))
+
+
+@router.post(f"{STEP}/filled-now")
+def filled_now(sent: FilledNow, step: Step) -> BatchView:
+    """A canner load is filled only now, from the pot that was kept hot."""
+    return step.make(lambda made: steps.filled_now(made, sent.temp_c))
 
 
 @router.post(f"{STEP}/notes")

@@ -365,6 +365,12 @@ class AcidAdded(Sent):
     grams: Annotated[float, Field(gt=0, le=5000)]
 
 
+class FilledNow(Sent):
+    """How hot the pot is that a canner load is filled from now."""
+
+    temp_c: Annotated[float, Field(ge=0, le=130)]
+
+
 class Note(Sent):
     """Something worth keeping about a step."""
 

@@ -11,6 +11,8 @@ from elderberry.core import heat, water
 from elderberry.core.errors import check_range
 
 Heater = Literal["bath", "steam"]
+UNDER_BOIL_C = 2.0
+"""How far under the local boiling point what is filled may be at the most [°C]."""
 UNKNOWN_HARDNESS_MG_L, UNKNOWN_HARDNESS_HIGH_MG_L = 150.0, 350.0
 """Alkalinity of water that nobody measured, and how high it may be [mg/L as CaCO₃]."""
 
@@ -76,6 +78,10 @@ class Kitchen:
     def __post_init__(self) -> None:
         if self.altitude_m is not None:
             check_range("altitude", self.altitude_m, "m", -430, 9000)
+
+    def reachable_c(self, fill_c: float) -> float:
+        """A fill temperature, or what this altitude lets a pot reach without boiling over [°C]."""
+        return min(fill_c, self.boiling_point_c - UNDER_BOIL_C)
 
     @property
     def boiling_point_c(self) -> float:

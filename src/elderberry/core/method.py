@@ -80,6 +80,12 @@ def method(key: str) -> Method:
         raise Unknown("method", key) from None
 
 
+def unnamed(steps: wiring.Steps) -> Method:
+    """Steps that nobody has given a name."""
+    return Method("", 1, "Steps of your own", "as they are laid out", "yours", "this household",
+                  steps)  # fmt: skip
+
+
 def of_row(row: Mapping[str, Any]) -> Method:
     """A method from its stored form: lists become tuples and steps are wired.
 

@@ -33,7 +33,7 @@ from elderberry.core.flow.kinds import after_filling, kind, of_role
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.seen import Seen, StepSeen
 from elderberry.core.flow.steps import Operation, Step
-from elderberry.core.kitchen import Kitchen
+from elderberry.core.kitchen import UNDER_BOIL_C, Kitchen
 from elderberry.core.method import Method
 from elderberry.core.process.case import Case, Lookup
 from elderberry.core.process.contents import Contents
@@ -464,16 +464,11 @@ def _never_heated(lot: Lot, found: Lookup) -> tuple[Finding, ...]:
     return (rule("never-heated").finding("fill", why=why),)
 
 
-UNDER_BOIL_C = 2.0
-"""How far under the local boiling point what is filled may be at the most [°C]."""
-
-
 def _filling(draft: Draft, made: PlannedEnd, heats: bool, toxic: bool) -> Filling:
     """How an end is filled, as its steps need to know it."""
     time = made.process_time
-    reachable = draft.kitchen.boiling_point_c - UNDER_BOIL_C
     return Filling(
-        fill_c=min(time.fill_c if time else process.FILL_C, reachable),
+        fill_c=draft.kitchen.reachable_c(time.fill_c if time else process.FILL_C),
         packing=made.expected,
         headspace_mm=made.headspace_mm,
         boils=bool(time and time.boils),

@@ -131,6 +131,8 @@ class StepView:
     may_repeat: bool
     """Whether it is heated once more before its jars are filled."""
     may_put_cold: bool
+    may_fill_now: bool
+    """Whether its jars may be filled only now, when their load's turn in the canner comes."""
     may_acidify: bool
     """Whether acid can be stirred in beyond the plan, and read again."""
     starts_by_itself: bool

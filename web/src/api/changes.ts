@@ -25,6 +25,7 @@ export type Change =
   | { act: "again"; step: number }
   | { act: "put-cold"; step: number }
   | { act: "acid"; step: number; grams: number }
+  | { act: "filled-now"; step: number; tempC: number }
   | { act: "note"; step: number; what: "refilled" | "problem"; words: string }
   | { act: "reading"; step: number; reading: ReadingCreate }
   | {
@@ -63,6 +64,13 @@ function send(batch: number, change: Change, headers: Headers): Promise<BatchVie
         api.POST("/api/batches/{batch_id}/steps/{step_id}/acid", {
           ...at,
           body: { grams: change.grams },
+        }),
+      );
+    case "filled-now":
+      return body(
+        api.POST("/api/batches/{batch_id}/steps/{step_id}/filled-now", {
+          ...at,
+          body: { temp_c: change.tempC },
         }),
       );
     case "finish":

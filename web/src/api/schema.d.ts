@@ -740,6 +740,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/steps/{step_id}/filled-now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Filled Now
+         * @description A canner load is filled only now, from the pot that was kept hot.
+         */
+        post: operations["filled_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/steps/{step_id}/notes": {
         parameters: {
             query?: never;
@@ -1288,6 +1308,14 @@ export interface components {
          * @enum {string}
          */
         Evidence: "measured" | "read" | "typical";
+        /**
+         * FilledNow
+         * @description How hot the pot is that a canner load is filled from now.
+         */
+        FilledNow: {
+            /** Temp C */
+            temp_c: number;
+        };
         /**
          * Finding
          * @description One rule that applies, with its place in the flow ("" for the whole of it).
@@ -2841,6 +2869,8 @@ export interface components {
             may_repeat: boolean;
             /** May Put Cold */
             may_put_cold: boolean;
+            /** May Fill Now */
+            may_fill_now: boolean;
             /** May Acidify */
             may_acidify: boolean;
             /** Starts By Itself */
@@ -4536,6 +4566,46 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AcidAdded"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    filled_now: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilledNow"];
             };
         };
         responses: {

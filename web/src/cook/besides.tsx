@@ -6,9 +6,10 @@ import { NumberField, parse } from "@/ui/field";
 
 type Props = { step: StepView; act: Act; busy: boolean };
 
-/** What a step may need that nobody planned: heat once more, the cold meanwhile, more acid. */
+/** What a step may need that nobody planned: heat once more, the cold, a later load, more acid. */
 export function BesidesPlan({ step, act, busy }: Props) {
-  if (!step.may_repeat && !step.may_put_cold && !step.may_acidify) return null;
+  if (!step.may_repeat && !step.may_put_cold && !step.may_fill_now && !step.may_acidify)
+    return null;
   return (
     <div className="mt-4 flex flex-wrap items-end gap-3">
       {step.may_repeat && (
@@ -21,8 +22,28 @@ export function BesidesPlan({ step, act, busy }: Props) {
           It goes into the refrigerator now
         </Button>
       )}
+      {step.may_fill_now && <FilledNow step={step} act={act} busy={busy} />}
       {step.may_acidify && <MoreAcid step={step} act={act} busy={busy} />}
     </div>
+  );
+}
+
+/** A later canner load that is filled only now, from a pot that was kept hot. */
+function FilledNow({ step, act, busy }: Props) {
+  const [temp, setTemp] = useState("");
+  const read = parse(temp);
+  return (
+    <>
+      <NumberField label="The pot is at" unit="°C" value={temp} onChange={setTemp} />
+      <Button
+        disabled={busy || !read}
+        onClick={() =>
+          act({ act: "filled-now", step: step.id, tempC: read ?? 0 }, () => setTemp(""))
+        }
+      >
+        These jars are filled now
+      </Button>
+    </>
   );
 }
 

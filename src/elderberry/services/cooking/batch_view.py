@@ -162,6 +162,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         wet=what.wet,
         may_repeat=_may_repeat(standing, operation),
         may_put_cold=_may_put_cold(standing, operation),
+        may_fill_now=_may_fill_now(folder, operation),
         may_acidify=state.phase is Phase.RUNNING and "ph" in what.asks,
         starts_by_itself=operation.kind in STARTS_BY_ITSELF,
         boils_lost=state.boils_lost,
@@ -199,6 +200,15 @@ def _may_repeat(standing: Standing, operation: OperationRow) -> bool:
     )
     heated = kind(operation.kind).role == "heat" and standing.phase(operation) is Phase.DONE
     return heated and any(waiting)
+
+
+def _may_fill_now(folder: Folder, operation: Operation) -> bool:
+    """Whether jars of a later load wait for the canner, so that they are better filled now."""
+    waits = folder.phase(operation) is Phase.WAITING
+    later = int(operation.params.get("load", 1)) > 1
+    return kind(operation.kind).role == "process" and waits and later and bool(
+        folder.jar_rows(operation)
+    )  # fmt: skip
 
 
 def _may_put_cold(standing: Standing, operation: OperationRow) -> bool:

@@ -17,6 +17,7 @@ from elderberry.core.batch.standing import EXCLUSIVE, SECOND_GO
 from elderberry.core.errors import OutOfRange, Refusal, Unknown
 from elderberry.core.findings import Finding, Level
 from elderberry.core.flow.kinds import kind, kinds
+from elderberry.core.process import FILL_C
 from elderberry.core.rules import refuse
 from elderberry.services.cooking import seals
 from elderberry.services.cooking.change import Change, change
@@ -30,8 +31,23 @@ from elderberry.store import Lot, Reading, queries
 from elderberry.store.base import Json
 
 __all__ = [
-    "Change", "Finish", "JarEntry", "ReadingEntry", "acid", "boil", "change", "correct", "finish",
-    "lengthen", "look_at_seal", "note", "put_cold", "repeat", "start", "take_reading",
+    "Change",
+    "Finish",
+    "JarEntry",
+    "ReadingEntry",
+    "acid",
+    "boil",
+    "change",
+    "correct",
+    "filled_now",
+    "finish",
+    "lengthen",
+    "look_at_seal",
+    "note",
+    "put_cold",
+    "repeat",
+    "start",
+    "take_reading",
 ]  # fmt: skip
 
 STARTS_BY_ITSELF = {key for key, what in kinds().items() if not what.timed}
@@ -112,6 +128,28 @@ def acid(made: Change, grams: float) -> None:
         raise FieldError("/grams", "Between 0 and 5000 g of citric acid. Nothing was recorded.")
     newest = max((r.id for r in made.folder.readings), default=0)
     made.log("acid_added", {"lot": lot.id, "grams": grams, "after": newest})
+
+
+def filled_now(made: Change, temp_c: float) -> None:
+    """A canner load is filled only now, from what was kept hot: its jars have not stood.
+
+    Raises:
+        Conflict: the load is in the canner already, or has no jars.
+        Refusal: the pot has cooled under what its jars are filled at.
+    """
+    jars = made.folder.jar_rows(made.operation)
+    if made.folder.phase(made.operation) is not Phase.WAITING or not jars:
+        raise Conflict("not-waiting", "Only jars that wait for the canner are filled now.")
+    standing = made.folder.standing
+    fill = standing.fill_of(made.operation)
+    found = standing.tested_time([j.jar_kind for j in jars], fill)
+    least = made.folder.kitchen.reachable_c(found.time.fill_c if found.time else FILL_C)
+    if temp_c < least - 0.05:
+        raise refuse("fill-too-cold", made.operation.kind, fill_c=f"{least:.0f}")
+    for jar in jars:
+        jar.filled_at = made.now
+    made.log("filled_now", {"temp_c": temp_c, "jars": len(jars)})
+    made.folder.anew()
 
 
 def finish(made: Change, said: Finish) -> None:

@@ -84,13 +84,17 @@ def usual(orm: Orm, who: Who, fruit_key: str, form: str) -> str:
     """
     found = next((m.key for m, _ in everything(orm, who) if _suits(m, fruit_key, form)), None)
     if found is None:
+        if fruit_key not in materials.fruits():
+            name = materials.ingredient(fruit_key).name.lower()
+            raise CannotTell(f"no method begins with {name}: lay out its steps")
         name = materials.fruit(fruit_key).name
         raise CannotTell(f"there is no method for {name} that is {form}")
     return found
 
 
 def _suits(method: methods.Method, fruit_key: str, form: str) -> bool:
-    return form in method.forms and method.suits(materials.fruit(fruit_key))
+    fruit = materials.fruits().get(fruit_key)
+    return fruit is not None and form in method.forms and method.suits(fruit)
 
 
 def keep(orm: Orm, who: Who, new: NewMethod, now: datetime) -> Kept:

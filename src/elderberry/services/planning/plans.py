@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core import materials, yields
 from elderberry.core import plan as core
-from elderberry.core import yields
 from elderberry.core.errors import CoreError
 from elderberry.core.flow import edits, wiring
 from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.kinds import kind
 from elderberry.core.kitchen import Kitchen
-from elderberry.core.method import Method
+from elderberry.core.method import Method, unnamed
 from elderberry.core.numbers import typical
 from elderberry.core.process import OwnProcess
 from elderberry.services.household import kitchens, own_processes
@@ -62,12 +62,7 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     """A request as the core takes it, from the kitchen as it stands."""
     request = intake.filled_in(orm, who, asked)
     kitchen = kitchens.for_core(orm, who)
-    key = request.method_key or own_methods.usual(
-        orm, who, request.main.material, request.main.form or "fresh"
-    )
-    chosen, own = own_methods.find(orm, who, key)
-    if request.steps:
-        chosen = replace(chosen, steps=wiring.wire(request.steps))
+    chosen, own = _chosen(orm, who, request)
     brief = request.brief(kitchen.freeze_c)
     named = {i.key for i in brief.inputs}
     brief = replace(
@@ -77,6 +72,17 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
         i.material: learned.observations(orm, who, i.material) for i in brief.inputs if i.fruit
     }
     return Prepared(request, chosen, own, brief, kitchen, known, own_processes.every(orm, who))
+
+
+def _chosen(orm: Orm, who: Who, request: PlanRequest) -> tuple[Method, bool]:
+    """The method that is asked for, with the steps as they were edited; else the usual one."""
+    steps = wiring.wire(request.steps) if request.steps else None
+    main, key = request.main, request.method_key
+    if not key and steps and main.material not in materials.fruits():
+        return unnamed(steps), True
+    key = key or own_methods.usual(orm, who, main.material, main.form or "fresh")
+    chosen, own = own_methods.find(orm, who, key)
+    return (replace(chosen, steps=steps) if steps else chosen), own
 
 
 def make(orm: Orm, who: Who, request: PlanRequest) -> core.Plan:

@@ -11,6 +11,8 @@ from elderberry.core import heat, water
 from elderberry.core.errors import check_range
 
 Heater = Literal["bath", "steam"]
+NEAR_BOIL_C = 3.0
+"""A thermometer within this of the local boiling point shows that the whole pot boils [°C]."""
 UNDER_BOIL_C = 2.0
 """How far under the local boiling point what is filled may be at the most [°C]."""
 UNKNOWN_HARDNESS_MG_L, UNKNOWN_HARDNESS_HIGH_MG_L = 150.0, 350.0

@@ -7,6 +7,7 @@ import numpy as np
 from elderberry.core.flow.draft import Draft, laid
 from elderberry.core.flow.lots import Mix, litres, typical_g
 from elderberry.core.flow.steps import Step, about, wait_minutes
+from elderberry.core.kitchen import NEAR_BOIL_C
 from elderberry.core.numbers import typical
 from elderberry.core.operations.extracting import litres_to_say
 
@@ -20,7 +21,7 @@ CLOTH = {
     "sieve": "Through a fine sieve",
     "bag": "Through a jelly bag",
 }
-OFF_THE_BOIL, HOT_C = "Off the boil for a minute;", 60.0
+OFF_THE_BOIL = "Off the boil for a minute;"
 TARTRATE = "Crystals that form are tartrate: harmless, and better left in this jug than in a jar."
 
 
@@ -75,7 +76,8 @@ def skim(draft: Draft, step: Step) -> Draft:
     juice = draft.together(*step.takes)
     clear, foam = cleared(juice.mix, step.effect("kept", 1.0), step.effect("loss_sum", 0.0))
     minutes = about(SKIM_MIN * step.effect("minutes", 1.0))
-    params = {"pot_words": OFF_THE_BOIL} if juice.temp_c >= HOT_C else {}
+    boils = juice.temp_c >= draft.kitchen.boiling_point_c - NEAR_BOIL_C
+    params = {"pot_words": OFF_THE_BOIL} if boils else {}
     return laid(draft, step, minutes, (juice.name, clear), ("Foam", foam), params=params)
 
 

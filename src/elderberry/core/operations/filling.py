@@ -12,13 +12,12 @@ from elderberry.core.flow.draft import Draft, Filling, laid
 from elderberry.core.flow.kinds import kind, of_role
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.steps import Operation, Step, about
+from elderberry.core.kitchen import NEAR_BOIL_C
 from elderberry.core.numbers import typical
 
 FILL_MIN_PER_JAR = 1.5
 COOL_HOURS = 12.0
 CARRY_MIN = 10.0
-NEAR_BOIL_C = 3.0
-"""A thermometer within this of the local boiling point shows that the whole pot boils [°C]."""
 
 
 def heat_through(draft: Draft, step: Step) -> Draft:

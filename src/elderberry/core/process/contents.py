@@ -15,6 +15,7 @@ from elderberry.core import acid, materials
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell
 from elderberry.core.flow.lots import Held, Lot, Source
+from elderberry.core.kitchen import NEAR_BOIL_C
 from elderberry.core.numbers import typical
 from elderberry.core.rules import rule
 
@@ -214,7 +215,7 @@ class Contents:
     def heated_through(self, boiling_c: float) -> bool:
         """Whether the whole of it has come to a boil since everything raw went in [°C]."""
         return all(
-            h.boiled_min > 0 or h.hottest_c >= boiling_c - 3.0
+            h.boiled_min > 0 or h.hottest_c >= boiling_c - NEAR_BOIL_C
             for h in (p.held for p in self.base if not _is_acid(p))
         )
 

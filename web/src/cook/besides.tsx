@@ -34,7 +34,12 @@ function FilledNow({ step, act, busy }: Props) {
   const read = parse(temp);
   return (
     <>
-      <NumberField label="Filled only now? The pot is at" unit="°C" value={temp} onChange={setTemp} />
+      <NumberField
+        label="Filled only now? The pot is at"
+        unit="°C"
+        value={temp}
+        onChange={setTemp}
+      />
       <Button
         disabled={busy || !read}
         onClick={() =>

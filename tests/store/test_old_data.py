@@ -11,9 +11,10 @@ import pytest
 from sqlalchemy import Engine, text
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.rows import brief_of
 from elderberry.local.mariadb import PrivateMariadb
-from elderberry.services.cooking import batch_view
+from elderberry.services.cooking import batch_view, steps
 from elderberry.services.cooking.folder import find, folder_of
 from elderberry.services.day import today
 from elderberry.services.shelf import shelf
@@ -95,3 +96,23 @@ def test_jars_say_what_is_in_them_and_keep_their_process(counted: Counted) -> No
         jars = orm.query(Jar).all()
         assert all(j.contents for j in jars)
         assert sum(j.process is not None for j in jars) > 30
+
+
+def test_a_batch_that_was_under_way_goes_on(counted: Counted) -> None:
+    """The load in the steamer is drawn, the next begins, and every step keeps its words."""
+    with Orm(counted[0]) as orm:
+        under_way = [b for b in orm.query(Batch) if not folder_of(orm, ODA, b.id).standing.finished]
+        batch = max(under_way, key=lambda b: b.id)
+        folder = folder_of(orm, ODA, batch.id)
+        running = next(o for o in folder.operations if folder.phase(o) is Phase.RUNNING)
+        said = steps.Finish(readings=(steps.ReadingEntry("volume_ml", 2300.0, "jug"),))
+        steps.change(
+            orm, ODA, batch.id, running.id, THEN, None, lambda made: steps.finish(made, said)
+        )
+        shown = batch_view.view(orm, ODA, find(orm, ODA, batch.id))
+        following = next(s for s in shown.steps if s.ready)
+        steps.change(orm, ODA, batch.id, following.id, THEN, None, steps.start)
+        shown = batch_view.view(orm, ODA, find(orm, ODA, batch.id))
+        assert [s.phase for s in shown.steps if s.id == running.id] == ["done"]
+        assert all(s.title and s.before for s in shown.steps if s.role != "cool")
+        orm.rollback()

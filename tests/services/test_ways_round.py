@@ -10,8 +10,9 @@ from elderberry.services.cooking import steps
 from elderberry.services.cooking.folder import find
 from elderberry.services.day import today
 from elderberry.services.errors import Conflict
+from elderberry.services.household import furnishing, kitchens, own_processes
 from elderberry.services.shelf import shelf
-from tests.factories import Work, household, minutes, reading, request
+from tests.factories import NOON, Work, household, minutes, reading, request
 
 HALF_A_DAY = 116 + 12 * 60 + 1
 
@@ -143,6 +144,52 @@ def test_hot_juice_is_not_filled_after_hours(orm: Orm) -> None:
     with pytest.raises(Refusal) as stop:
         work.finish("fill", 80 + 4 * 60, jars=(steps.JarEntry("pint", 4),))
     assert refused(stop) == "cooled-since-heating"
+
+
+@pytest.mark.parametrize(
+    "said", [{"kind": "shelf"}, {"temp_c": 30.0}, {"kind": "cellar", "temp_c": 12.0}]
+)
+def test_what_holds_unsealed_jars_stays_cold(orm: Orm, said: dict[str, object]) -> None:
+    work = Work(orm, household(orm))
+    fridge = kitchens.place(orm, work.who, "refrigerator")
+    furnishing.put(orm, work.who, "place", fridge.id, {"temp_c": 5.0})
+    work.to_cooling()
+    work.look(0, HALF_A_DAY, held=False, way_on="chill")
+    with pytest.raises(Conflict, match="not sealed stand in"):
+        furnishing.put(orm, work.who, "place", fridge.id, said)
+    assert kitchens.place(orm, work.who, "refrigerator").temp_c == 5.0
+    furnishing.put(orm, work.who, "place", fridge.id, {"temp_c": 3.0})
+
+
+def test_a_second_canner_that_steams_takes_over_no_long_process(orm: Orm) -> None:
+    """An hour that an own source asks for is longer than a steam canner's water lasts."""
+    who = household(orm)
+    own = own_processes.NewOwnProcess(
+        "hibiscus_concentrate", 500, 60, 900, 3.6, "Test kitchen leaflet 12, 2025"
+    )
+    own_processes.enter(orm, who, own, NOON)
+    furnishing.put(orm, who, "station", None, {"name": "Dome", "kind": "canner", "heater": "steam"})
+    dome = next(s for s in kitchens.stations(orm, who) if s.heater == "steam")
+    asked = request(
+        "hibiscus_dried", 0.25, form="dried", method_key="calyx_steep", jar_kinds=("half_pint",)
+    )
+    work = Work(orm, who, asked)
+    work.do("steep", 1)
+    work.finish("steep", 40, readings=(reading("volume_ml", 2000, "jug"),))
+    work.finish("strain", 50)
+    work.finish("dissolve", 60, readings=(reading("ph", 2.6, "ph_meter"),))
+    work.do("heat_to", 61)
+    work.finish("heat_to", 75, readings=(reading("temp_c", 90, "thermometer"),))
+    work.finish("fill", 90, jars=(steps.JarEntry("half_pint", 7),))
+    process = next(o for o in work.folder.operations if o.key == "process-1")
+    bath, process.station_id = process.station_id, dome.id
+    orm.flush()
+    with pytest.raises(Refusal) as stop:
+        work.do("process-1", 95)
+    assert refused(stop) == "steam-canner-too-long"
+    process.station_id = bath
+    orm.flush()
+    work.do("process-1", 96)
 
 
 def test_a_chilled_batch_needs_no_canning_temperature(orm: Orm) -> None:

@@ -82,8 +82,27 @@ def test_a_reading_put_right_after_the_process_takes_the_verdict_again(orm: Orm)
     assert "process-fell-short" in [f.id for f in page.findings]
     assert "4.70 was read" in page.jar.stop
     work.look(0, HALF_A_DAY + 31, held=False, way_on="chill")
-    texts = [i.text for i in today.view(orm, work.who, minutes(HALF_A_DAY + 40)).items]
-    assert any(t.startswith("Do not eat from PL-26-01") for t in texts)
+    chilled = shelf.jar_page(orm, work.who, work.folder.jars[0].id)
+    assert (chilled.findings, chilled.jar.stop) == ([], "")
+
+
+def test_jars_on_the_shelf_that_fell_short_are_named_today(orm: Orm) -> None:
+    work = Work(orm, household(orm), request("plum", 4))
+    filled(work, steamed(work, 3.5))
+    work.do("process-1", 92)
+    work.do("process-1", 100, lambda made: steps.boil(made, reached=True))
+    work.finish("process-1", 125)
+    for number in range(4):
+        work.look(number, HALF_A_DAY + 30)
+    work.finish("seal_check", HALF_A_DAY + 40)
+    later = minutes(HALF_A_DAY + 60)
+    assert not [i for i in today.view(orm, work.who, later).items if "Do not eat" in i.text]
+    read = next(r for r in work.folder.readings if r.quantity == "ph")
+    at = next(o.key for o in work.folder.operations if o.id == read.operation_id)
+    work.do(at, HALF_A_DAY + 50, lambda made: steps.correct(made, read.id, 4.7))
+    said = next(i for i in today.view(orm, work.who, later).items if "Do not eat" in i.text)
+    assert said.text.startswith("Do not eat from PL-26-01")
+    assert said.detail.count("PL-26-01-0") == 4
 
 
 def test_a_correction_stands_where_its_original_stood(orm: Orm) -> None:

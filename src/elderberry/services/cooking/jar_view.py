@@ -58,8 +58,11 @@ def _view(jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay]
 
 
 def fell_short(jar: Jar) -> Finding | None:
-    """The stop on a jar whose process is not enough for what is known of it since."""
-    why = jar.process.get(FELL_SHORT)
+    """The stop on a jar whose process is not enough for what is known of it since.
+
+    A jar that went to the cold instead is not kept by its process any more.
+    """
+    why = jar.process.get(FELL_SHORT) if jar.seal in {Seal.COOLING, Seal.SEALED} else ""
     return rule("process-fell-short").finding("process", why=why) if why else None
 
 

@@ -169,6 +169,7 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
     bodies = {
         "/finish": {}, "/more-time": {"minutes": 5, "reason": "because"},
         "/notes": {"what": "refilled"}, "/acid": {"grams": 5},
+        "/filled-now": {"temp_c": 91},
          "/seal": {"held": True}, "/ending": {"keep": "chill"},
         "/readings": {"quantity": "brix", "value": 12, "instrument": "refractometer"},
         "/correct": {"value": 3}, "/spoiled": {"said": ["jar_spoiled"]}, "{vessel_id}": vessel,

@@ -84,7 +84,7 @@ def usual(orm: Orm, who: Who, fruit_key: str, form: str) -> str:
     """
     found = next((m.key for m, _ in everything(orm, who) if _suits(m, fruit_key, form)), None)
     if found is None:
-        if fruit_key not in materials.fruits():
+        if fruit_key in materials.ingredients():
             name = materials.ingredient(fruit_key).name.lower()
             raise CannotTell(f"no method begins with {name}: lay out its steps")
         name = materials.fruit(fruit_key).name

@@ -36,8 +36,9 @@ from elderberry.core.rules import Facts, rule, standing
 
 STEP_EVENTS = frozenset(event for _, event in lifecycle.TRANSITIONS)
 SECOND_GO = 100
-BOILED_WITHIN_MIN = 0.05
 """Canner loads numbered above this are of jars whose seal failed the first time."""
+BOILED_WITHIN_MIN = 0.05
+"""How far a boil may fall short of its minutes before it counts as short [min]."""
 EXCLUSIVE = frozenset({"juicer", "burner", "canner"})
 """Stations that hold one step at a time."""
 SEALS_FROM, SEALS_UNTIL = timedelta(hours=12), timedelta(hours=24)

@@ -204,11 +204,9 @@ def _may_repeat(standing: Standing, operation: OperationRow) -> bool:
 
 def _may_fill_now(folder: Folder, operation: Operation) -> bool:
     """Whether jars of a later load wait for the canner, so that they are better filled now."""
-    waits = folder.phase(operation) is Phase.WAITING
-    later = int(operation.params.get("load", 1)) > 1
-    return kind(operation.kind).role == "process" and waits and later and bool(
-        folder.jar_rows(operation)
-    )  # fmt: skip
+    process = kind(operation.kind).role == "process"
+    waits = process and folder.phase(operation) is Phase.WAITING
+    return waits and operation.params["load"] > 1 and bool(folder.jar_rows(operation))
 
 
 def _may_put_cold(standing: Standing, operation: OperationRow) -> bool:

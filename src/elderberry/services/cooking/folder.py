@@ -15,7 +15,8 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.standing import Standing, words
 from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.rows import brief_of
-from elderberry.core.process import OwnProcess
+from elderberry.core.kitchen import Heater
+from elderberry.core.process import Lookup, OwnProcess
 from elderberry.core.yields import YieldForecast
 from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens, own_processes
@@ -116,6 +117,13 @@ class Folder:
     def anew(self) -> None:
         """Forget what it amounted to: a row was added or changed."""
         self.__dict__.pop("standing", None)
+
+    def tested_time(self, process: Operation) -> Lookup:
+        """What the tables say of the jars of a canner load, in the canner that it stands on."""
+        kinds = [j.jar_kind for j in self.jar_rows(process)]
+        station = self.stations.get(process.station_id or 0)
+        heater: Heater = "steam" if station and station.heater == "steam" else "bath"
+        return self.standing.tested_time(kinds, self.standing.fill_of(process), heater)
 
     def phase(self, operation: Operation) -> Phase:
         """Where a step stands."""

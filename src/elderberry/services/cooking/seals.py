@@ -15,19 +15,19 @@ from elderberry.core.batch.standing import SECOND_GO
 from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.kinds import of_role
-from elderberry.core.kitchen import Heater
 from elderberry.core.process import Lookup
 from elderberry.core.rules import refuse
 from elderberry.services.cooking import batches, jar_view
 from elderberry.services.cooking.change import Change
 from elderberry.services.cooking.fillings import add_canner_load
-from elderberry.services.cooking.folder import Folder, find
+from elderberry.services.cooking.folder import find
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
 from elderberry.services.planning.plan_view import process_view
 from elderberry.services.who import Who
-from elderberry.store import Jar, Operation, Place, queries
+from elderberry.store import Jar, Place, queries
+from elderberry.store.base import Json
 
 WAYS_ON = {"reprocess": "reprocessed", "chill": "chilled", "freeze": "frozen"}
 
@@ -35,8 +35,7 @@ WAYS_ON = {"reprocess": "reprocessed", "chill": "chilled", "freeze": "frozen"}
 def write_process(made: Change) -> None:
     """Write the record of a finished process onto its jars."""
     state = made.folder.standing.states[made.operation.id]
-    found = _found(made.folder, made.operation)
-    kept = asdict(process_view(found.time)) if found.time else {}
+    kept = _asked(made.folder.tested_time(made.operation))
     kept["boiled_from"] = state.clock_from.isoformat() if state.clock_from else None
     kept["boiled_until"] = made.now.isoformat()
     kept["boils_lost"] = state.boils_lost
@@ -51,19 +50,15 @@ def judge_again(made: Change) -> None:
     for process in (o for o in folder.operations if o.kind == load):
         if folder.phase(process) is not Phase.DONE:
             continue
-        found = _found(folder, process)
+        found = folder.tested_time(process)
         short = folder.standing.fell_short(process, found)
-        asked = asdict(process_view(found.time)) if found.time else {}
         for jar in folder.jar_rows(process):
-            jar.process = {**jar.process, **asked, jar_view.FELL_SHORT: short}
+            jar.process = {**jar.process, **_asked(found), jar_view.FELL_SHORT: short}
 
 
-def _found(folder: Folder, process: Operation) -> Lookup:
-    """What the tables say of the jars of a canner load, in the canner that they stood in."""
-    kinds = [j.jar_kind for j in folder.jar_rows(process)]
-    station = folder.stations.get(process.station_id or 0)
-    heater: Heater = "steam" if station and station.heater == "steam" else "bath"
-    return folder.standing.tested_time(kinds, folder.standing.fill_of(process), heater)
+def _asked(found: Lookup) -> Json:
+    """The tested time as a jar's record keeps it; nothing where there is none."""
+    return asdict(process_view(found.time)) if found.time else {}
 
 
 def put(orm: Orm, who: Who, jar: Jar, place: Place, now: datetime) -> None:

@@ -31,22 +31,8 @@ from elderberry.store import Lot, Reading, queries
 from elderberry.store.base import Json
 
 __all__ = [
-    "Change",
-    "Finish",
-    "JarEntry",
-    "ReadingEntry",
-    "acid",
-    "boil",
-    "change",
-    "correct",
-    "filled_now",
-    "finish",
-    "lengthen",
-    "look_at_seal",
-    "note",
-    "put_cold",
-    "repeat",
-    "start",
+    "Change", "Finish", "JarEntry", "ReadingEntry", "acid", "boil", "change", "correct",
+    "filled_now", "finish", "lengthen", "look_at_seal", "note", "put_cold", "repeat", "start",
     "take_reading",
 ]  # fmt: skip
 
@@ -149,7 +135,6 @@ def filled_now(made: Change, temp_c: float) -> None:
     for jar in jars:
         jar.filled_at = made.now
     made.log("filled_now", {"temp_c": temp_c, "jars": len(jars)})
-    made.folder.anew()
 
 
 def finish(made: Change, said: Finish) -> None:
@@ -195,7 +180,6 @@ def correct(made: Change, reading_id: int, value: float) -> None:
     entry = ReadingEntry(old.quantity, value, old.instrument, lot.key if lot else None)
     new = _take_reading(made, entry)
     made.log("corrected", {"reading": old.id, "by": new.id})
-    made.folder.anew()
     seals.judge_again(made)
 
 
@@ -285,14 +269,7 @@ def _may_process(made: Change) -> Json:
         raise Conflict("no-jars", "There are no jars in this load. Fill them first.")
     if any(j.part_filled for j in jars):
         raise refuse("jar-part-filled", "process")
-    standing = made.folder.standing
-    station = made.folder.stations.get(made.operation.station_id or 0)
-    heater = "steam" if station and station.heater == "steam" else "bath"
-    found = standing.tested_time(
-        [j.jar_kind for j in jars],
-        standing.fill_of(made.operation),
-        heater,  # type: ignore[arg-type]
-    )
+    found = made.folder.tested_time(made.operation)
     for stop in (*found.stops, *_waited(made)):
         raise Refusal(stop)
     assert found.time is not None  # a look-up without stops has a time

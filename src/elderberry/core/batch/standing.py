@@ -247,11 +247,6 @@ class Standing:
                 end = replace(end, keep=event.data["keep"])
         return end
 
-    def planned_end(self, fill: OperationRow) -> plans.PlannedEnd | None:
-        """An end as it is known now."""
-        found = (e for e in self.now.ends if e.end.key == fill.key) if self.now else iter(())
-        return next(found, None)
-
     def filled_lots(self, fill: OperationRow) -> list[LotRow]:
         """What goes into the jars of an end."""
         return [self.lots[i] for i in self.edges[fill.id]["in"]]

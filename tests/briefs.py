@@ -17,7 +17,7 @@ from elderberry.core.process import Contents
 def load(
     fruit: str,
     kg: float,
-    form: str = "fresh",
+    form: str = "whole",
     keep: str = "shelf",
     jar_kinds: tuple[str, ...] = (),
     ingredients_g: Mapping[str, float] | None = None,
@@ -77,7 +77,7 @@ def sent_plan(
     jar_kinds: tuple[str, ...] = ("pint",),
     brix: object = None,
     ph: object = None,
-    form: str = "fresh",
+    form: str = "whole",
     lot_id: int | None = None,
     **more: object,
 ) -> dict[str, object]:

@@ -23,7 +23,7 @@ ODD: tuple[Any, ...] = (
 FRUITS = [k for k, f in materials.fruits().items() if f.brix and f.ph_risk == "low"]
 WORDS: dict[str, list[str]] = {
     "material": [*FRUITS, "elderberry", "sugar_white", "lemon_fresh", "durian"],
-    "form": ["", "fresh", "frozen", "juice", "puree", "pomace", "melted"],
+    "form": ["", "whole", "frozen", "juice", "puree", "pomace", "melted"],
     "fruit_key": [*FRUITS, "elderberry", "melon", "durian"],
     "fruits": FRUITS,
     "jar_kinds": list(jars.kinds()),

@@ -131,7 +131,7 @@ def a_mix(dice: random.Random) -> Contents | None:
     parts: list[tuple[str, float, str] | tuple[str, float]] = []
     for _ in range(dice.choice((1, 1, 1, 2, 2, 3))):
         fruit = dice.choice(COMMON if dice.random() < 0.85 else FRUITS)
-        form = dice.choice(("juice", "juice", "juice", "puree", "fresh"))
+        form = dice.choice(("juice", "juice", "juice", "puree", "whole"))
         parts.append((fruit, dice.uniform(30, 1500), form))
     for side, (low, high) in SIDES.items():
         if dice.random() < (0.3 if side in USUAL else 0.03):

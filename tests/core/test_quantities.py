@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from elderberry.core.errors import CannotTell, OutOfRange, Unknown
+from elderberry.core.figures import CannotRead
 from elderberry.core.quantities import (
-    CannotRead,
     Customs,
     Quantity,
     System,

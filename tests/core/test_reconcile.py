@@ -152,8 +152,8 @@ def test_water_beyond_the_plan_ends_in_the_juice() -> None:
 @pytest.mark.parametrize(
     ("fruit", "form", "where", "days"),
     [
-        ("raspberry", "fresh", "cool", 1), ("raspberry", "fresh", "cold", 3),
-        ("medlar", "fresh", "cool", 3), ("damson", "frozen", "frozen", 300),
+        ("raspberry", "whole", "cool", 1), ("raspberry", "whole", "cold", 3),
+        ("medlar", "whole", "cool", 3), ("damson", "frozen", "frozen", 300),
         ("apple", "pomace", "cold", 2), ("hibiscus_dried", "dried", "cool", 365),
     ],
 )  # fmt: skip

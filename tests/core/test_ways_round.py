@@ -96,9 +96,9 @@ def test_raw_elder_is_poisonous_whatever_is_drained_round_its_boiling() -> None:
 
 def test_a_few_berries_in_much_water_are_no_jar_of_berries() -> None:
     for berries, fine in ((50, False), (120, False), (700, True)):
-        jar = filled(("redcurrant", berries, "fresh"), ("water", 950 - berries))
+        jar = filled(("redcurrant", berries, "whole"), ("water", 950 - berries))
         assert (ask(jar).time is not None) is fine, berries
-    assert "too-little-fruit" in stops(ask(filled(("redcurrant", 50, "fresh"), ("water", 900))))
+    assert "too-little-fruit" in stops(ask(filled(("redcurrant", 50, "whole"), ("water", 900))))
 
 
 def test_a_berry_puree_is_no_jar_of_whole_berries() -> None:
@@ -108,7 +108,7 @@ def test_a_berry_puree_is_no_jar_of_whole_berries() -> None:
 
 
 def test_grapes_in_the_jar_take_their_own_row() -> None:
-    jar = filled(("grape_table", 700, "fresh"), ("water", 250), ("sugar_white", 80))
+    jar = filled(("grape_table", 700, "whole"), ("water", 250), ("sugar_white", 80))
     assert ask(jar, QUART).product == "whole_grapes"
 
 
@@ -178,7 +178,7 @@ def test_sixty_brix_read_in_the_pot_is_no_juice_in_quarts() -> None:
 
 def test_a_steam_canner_never_takes_more_than_its_water_lasts() -> None:
     high = look_up(
-        filled(("damson", 900, "fresh"), ("water", 300)), QUART,
+        filled(("damson", 900, "whole"), ("water", 300)), QUART,
         replace(a_kitchen(2900.0), canner=Canner(7, heater="steam")),
     )  # fmt: skip
     for found in (high,):

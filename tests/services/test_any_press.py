@@ -24,10 +24,10 @@ from elderberry.store import Batch, Event, JarStock, Operation, queries
 from tests.factories import NOON, Work, household, reading, request
 
 WAYS = (
-    ("damson", "steam_juiced", "fresh"), ("apple", "pressed_apple", "fresh"),
-    ("redcurrant", "simmered_redcurrant", "fresh"), ("gooseberry", "weighted_gooseberry", "fresh"),
-    ("redcurrant", "redcurrants_in_the_jar", "fresh"), ("rosehip", "rosehip_steep", "fresh"),
-    ("elderberry", "steam_juiced", "fresh"), ("apple", "bought_juice", "juice"),
+    ("damson", "steam_juiced", "whole"), ("apple", "pressed_apple", "whole"),
+    ("redcurrant", "simmered_redcurrant", "whole"), ("gooseberry", "weighted_gooseberry", "whole"),
+    ("redcurrant", "redcurrants_in_the_jar", "whole"), ("rosehip", "rosehip_steep", "whole"),
+    ("elderberry", "steam_juiced", "whole"), ("apple", "bought_juice", "juice"),
 )  # fmt: skip
 PRESSES = 70
 READ = {

@@ -165,7 +165,7 @@ def test_early_and_late_draws_are_read_apart(orm: Orm) -> None:
 def test_pomace_that_was_kept_waits_for_a_second_run(orm: Orm) -> None:
     who = household(orm)
     rows = flows.edited(
-        orm, who, "pressed_apple", (), "fresh", flows.Edit("insert", lot="pomace", kind="set_aside")
+        orm, who, "pressed_apple", (), "whole", flows.Edit("insert", lot="pomace", kind="set_aside")
     ).steps
     work = Work(orm, who, request("apple", 5, method_key="pressed_apple", steps=tuple(rows)))
     for number, key in enumerate(("soak", "sort", "mash", "press"), start=1):
@@ -224,16 +224,16 @@ def test_wild_fruit_that_nobody_is_certain_of_is_refused(orm: Orm) -> None:
 def test_an_edited_flow_is_kept_in_versions(orm: Orm) -> None:
     who = household(orm)
     edit = flows.Edit("insert", lot="juice", kind="strain")
-    rows = tuple(flows.edited(orm, who, "steam_juiced", (), "fresh", edit).steps)
+    rows = tuple(flows.edited(orm, who, "steam_juiced", (), "whole", edit).steps)
     new = own_methods.NewMethod("Damson, strained", "steam_juiced", rows, "Jorin", "", ("damson",))
     first = own_methods.keep(orm, who, new, NOON)
     again = own_methods.keep(orm, who, new, minutes(5))
     assert (first.method.version, again.method.version) == (1, 2)
     assert again.method.adapted_from == "Jorin"
     assert own_methods.versions(orm, who, first.method.key) == [1, 2]
-    suited = [m.key for m in own_methods.lines(orm, who, "damson", "fresh")]
+    suited = [m.key for m in own_methods.lines(orm, who, "damson", "whole")]
     assert first.method.key in suited
-    assert first.method.key not in [m.key for m in own_methods.lines(orm, who, "apple", "fresh")]
+    assert first.method.key not in [m.key for m in own_methods.lines(orm, who, "apple", "whole")]
     work = Work(orm, who, request(method_key=first.method.key))
     assert [o.key for o in work.folder.operations][1] == "strain"
     assert work.folder.method.name == "Damson, strained"

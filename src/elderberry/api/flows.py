@@ -16,7 +16,7 @@ router = APIRouter(prefix="/api", tags=["methods"])
 
 @router.get("/methods")
 def list_methods(
-    orm: Transaction, who: Person, fruit: str = "", form: str = "fresh"
+    orm: Transaction, who: Person, fruit: str = "", form: str = "whole"
 ) -> list[MethodView]:
     """Every method, or those that suit a fruit in a form; the plainest first."""
     return own_methods.lines(orm, who, fruit, form)

@@ -41,7 +41,7 @@ class HouseholdCreate(Sent):
 
 
 Key = Annotated[str, Field(min_length=1, max_length=40)]
-FormWord = Literal["fresh", "frozen", "dried", "juice", "pomace"]
+FormWord = Literal["whole", "frozen", "dried", "juice", "pomace"]
 
 
 Params = Annotated[dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)]
@@ -138,7 +138,7 @@ class FlowEdit(Sent):
 
     steps: Rows = []
     method_key: Annotated[str, Field(max_length=60)] = ""
-    form: FormWord = "fresh"
+    form: FormWord = "whole"
     act: Literal["show", "insert", "remove", "earlier", "later", "choose"] = "show"
     lot: Annotated[str, Field(max_length=40)] = ""
     kind: Annotated[str, Field(max_length=40)] = ""
@@ -171,7 +171,7 @@ class LotCreate(Sent):
 
     fruit_key: Key
     amount: Annotated[str, Field(min_length=1, max_length=60)]
-    form: FormWord = "fresh"
+    form: FormWord = "whole"
     source: Words = ""
     source_kind: Literal["garden", "tree", "plot", "wild", "market", "shop", "gift", "batch"] = (
         "garden"

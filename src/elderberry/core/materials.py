@@ -43,6 +43,8 @@ class Fruit:
     steam_look: str
     source: str
     note: str
+    also: tuple[str, ...]
+    """Other names that cooks and other countries have for it."""
 
 
 @dataclass(frozen=True)
@@ -136,6 +138,7 @@ def _fruit(row: tables.Row) -> Fruit:
         steam_look=row["steam_look"],
         source=row["source"],
         note=row["note"],
+        also=tables.words(row["also"]),
     )
 
 

@@ -30,7 +30,7 @@ class Method:
     steps: tuple[Step, ...]
     fruits: tuple[str, ...] = ()
     """Fruits it was made for; any fruit that can be juiced so where there are none."""
-    forms: tuple[str, ...] = ("fresh", "frozen")
+    forms: tuple[str, ...] = ("whole", "frozen")
     inputs: tuple[Input, ...] = ()
     """What goes in besides what it begins with: shares of it, and targets."""
     adapted_from: str = ""

@@ -7,14 +7,15 @@ choice; US, metric and imperial are known.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cache
-from typing import Any, Literal, NoReturn
+from typing import Any, Literal
 
-from elderberry.core import materials, sugar, tables
-from elderberry.core.errors import CannotTell, CoreError, Unknown, check_range
+from elderberry.core import materials, names, sugar, tables
+from elderberry.core.errors import CannotTell, Unknown, check_range
+from elderberry.core.figures import CannotRead, Cursor, Token
 
 System = Literal["us", "metric", "imperial"]
 Dimension = Literal["mass", "volume", "temperature", "length", "count"]
@@ -31,50 +32,17 @@ SAID_UNIT: dict[str, str] = {
     "length": "mm",
     "count": "",
 }
-_VULGAR = {"¼": "1/4", "½": "1/2", "¾": "3/4", "⅓": "1/3", "⅔": "2/3"} | {
-    "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅙": "1/6", "⅚": "5/6", "⅕": "1/5",
-}  # fmt: skip
-_COUNTED = "one two three four five six seven eight nine ten eleven twelve"
-_NUMBER_WORDS: dict[str, Fraction] = {
-    **{word: Fraction(n) for n, word in enumerate(_COUNTED.split(), start=1)},
-    **dict.fromkeys(("a", "an"), Fraction(1)),
-    "couple": Fraction(2),
-    "dozen": Fraction(12),
-}
-_PART_WORDS: dict[str, Fraction] = {
-    **dict.fromkeys(("half", "halves"), Fraction(1, 2)),
-    **dict.fromkeys(("third", "thirds"), Fraction(1, 3)),
-    **dict.fromkeys(("quarter", "quarters"), Fraction(1, 4)),
-    **dict.fromkeys(("eighth", "eighths"), Fraction(1, 8)),
-}
-_FIGURE_WORDS = _NUMBER_WORDS | _PART_WORDS
 _SYSTEM_WORDS: dict[str, System] = {
     "us": "us",
     "metric": "metric",
     "imperial": "imperial",
     "uk": "imperial",
 }
+Unit = tuple[Dimension, dict[str, str]]
+"""A unit's dimension, and what pint calls it in each system."""
 POUND_G = 453.59237
 COUNTED_G = 40.0
 """Fruit from this on is counted as readily as it is weighed [g]."""
-_DIGITS = frozenset({"vulgar", "mixed", "fraction", "number"})
-_TOKEN = re.compile(
-    r"\s*(?:(?P<vulgar>[¼½¾⅓⅔⅛⅜⅝⅞⅙⅚⅕])|(?P<mixed>\d+(?:\s+|-)\d+\s*[/⁄]\s*\d+)|(?P<fraction>\d+\s*[/⁄]\s*\d+)"
-    r"|(?P<number>\d+(?:[.,]\d+)*)|(?P<word>[^\W\d_]+(?:['’][^\W\d_]+)*|°\s*[CF]|[\"'″′])"
-    r"|(?P<other>\S))"
-)
-
-
-class CannotRead(CoreError):
-    """Text that is no quantity, or could be two; start and end point at the place."""
-
-    def __init__(self, message: str, text: str, start: int, end: int) -> None:
-        self.text, self.start, self.end = text, start, max(end, start + 1)
-        super().__init__(message)
-
-    def pointed(self) -> str:
-        """The text with carets under the place."""
-        return f"{self.text}\n{' ' * self.start}{'^' * (self.end - self.start)}"
 
 
 @dataclass(frozen=True)
@@ -98,14 +66,10 @@ class Customs:
 
     system: System = "metric"
     containers: Mapping[str, Quantity] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class _Token:
-    kind: str
-    text: str
-    start: int
-    end: int
+    marks: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
+    """What its vessels hold at their marks, from the lowest [mL], by their names."""
+    own: Mapping[str, str] = field(default_factory=dict)
+    """Its own ingredients: what it calls them, and the material each counts as."""
 
 
 def parse(text: str, customs: Customs | None = None) -> Quantity:
@@ -130,7 +94,7 @@ def parse(text: str, customs: Customs | None = None) -> Quantity:
     ('mass', 992.2)
     """
     customs = customs or Customs()
-    reader = _Reader(text, customs)
+    reader = Reader(text, customs)
     return reader.whole()
 
 
@@ -188,7 +152,7 @@ def mass_g(
         raise CannotTell("a volume or a count only has a mass once it is said of what")
     if quantity.dimension == "volume":
         juice = poured or quantity.juice
-        return quantity.amount * (_juice_density(key) if juice else _density(key))
+        return quantity.amount * mass_of_litre_kg(key, juice)
     if quantity.dimension == "count":
         piece = materials.fruit(key).piece_g
         if piece is None:
@@ -214,7 +178,7 @@ def volume_ml(quantity: Quantity, ingredient_or_fruit: str | None = None) -> flo
     key = ingredient_or_fruit or quantity.of
     if key is None:
         raise CannotTell("a mass only has a volume once it is said of what")
-    return mass_g(quantity, key) / _density(key)
+    return mass_g(quantity, key) / mass_of_litre_kg(key)
 
 
 def said_g(
@@ -245,7 +209,7 @@ def said_g(
     unit, grams = ("lb", POUND_G) if pounds else ("kg", 1000.0)
     piece = materials.fruits()[key].piece_g if key in materials.fruits() and not poured else None
     if bare[2] is None and piece and piece >= COUNTED_G:
-        words = f"{bare[1]} {unit} or {bare[1]} {_plural(_name(key))}"
+        words = f"{bare[1]} {unit} or {bare[1]} {names.plural(_name(key))}"
         raise CannotRead(f"This could be {words}: write which.", text, 0, len(text))
     return float(f"{bare[1]}.{bare[2] or 0}") * grams
 
@@ -255,24 +219,32 @@ def _name(key: str) -> str:
     return thing.name.lower()
 
 
-def _juice_density(key: str) -> float:
-    """Kilograms a litre of a fruit's own juice, or of an ingredient, at 20 °C."""
-    if key in materials.ingredients():
-        return _density(key)
-    brix = materials.fruit(key).brix
-    if brix is None:
-        raise CannotTell(f"nothing is typical of {_name(key)} juice: weigh it")
-    return float(sugar.density_kg_m3(brix.typ) / 1000.0)
+def mass_of_litre_kg(key: str, juice: bool = False) -> float:
+    """Kilograms a litre, as measured in a cup or basket; of a fruit's own juice where it is juice.
 
+    Args:
+        key: fruit or ingredient.
+        juice: whether a fruit's juice is meant.
 
-def _density(key: str) -> float:
-    """Kilograms a litre, as measured in a cup or basket."""
+    Raises:
+        CannotTell: no such figure is known.
+        Unknown: a key that is not listed.
+
+    Source: data/ingredients.csv, data/fruits.csv; juice at its typical Brix and 20 °C.
+
+    >>> mass_of_litre_kg("honey"), round(mass_of_litre_kg("apple", juice=True), 3)
+    (1.42, 1.049)
+    """
     if key in materials.ingredients():
         return materials.ingredient(key).density_kg_per_l
-    packed = materials.fruit(key).pack_kg_per_l
-    if packed is None:
-        raise CannotTell(f"{materials.fruit(key).name} is not measured by volume: weigh it")
-    return packed
+    fruit = materials.fruit(key)
+    if juice:
+        if fruit.brix is None:
+            raise CannotTell(f"nothing is typical of {_name(key)} juice: weigh it")
+        return float(sugar.density_kg_m3(fruit.brix.typ) / 1000.0)
+    if fruit.pack_kg_per_l is None:
+        raise CannotTell(f"{fruit.name} is not measured by volume: weigh it")
+    return fruit.pack_kg_per_l
 
 
 def show(quantity: Quantity, system: System = "metric") -> str:
@@ -299,7 +271,7 @@ def _tail(quantity: Quantity) -> str:
         return ""
     if quantity.dimension == "count":
         name = materials.fruit(quantity.of).name.lower()
-        return f" {name if quantity.amount == 1 else _plural(name)}"
+        return f" {name if quantity.amount == 1 else names.plural(name)}"
     known = materials.ingredients().get(quantity.of)
     return f" {(known or materials.fruit(quantity.of)).name.split(' (')[0].lower()}"
 
@@ -380,19 +352,23 @@ def _fraction(amount: float | Fraction) -> str:
     return f"{whole} {rest}" if whole else str(rest)
 
 
-class _Reader:
+class Reader(Cursor):
     """Reads one text: sums of number and unit, then perhaps of what."""
 
     def __init__(self, text: str, customs: Customs) -> None:
-        self.text, self.customs = text, customs
-        self.tokens = list(_tokens(text))
-        self.at = 0
+        super().__init__(text)
+        self.customs = customs
 
     def whole(self) -> Quantity:
+        """The quantity that the whole text is.
+
+        Raises:
+            CannotRead: it is none.
+        """
         if not self.tokens:
             raise CannotRead("There is nothing to read.", self.text, 0, 1)
         total: Quantity | None = None
-        while self.at < len(self.tokens) and (total is None or self._number_ahead()):
+        while self.at < len(self.tokens) and (total is None or self.number_ahead()):
             total = self._added(total, self._one())
         assert total is not None  # the loop ran at least once
         return self._of(total)
@@ -401,111 +377,34 @@ class _Reader:
         if total is None:
             return more
         if more.dimension != total.dimension or total.dimension in {"temperature", "count"}:
-            self._fail("These two do not add up.", self.tokens[self.at - 1])
+            self.fail("These two do not add up.", self.tokens[self.at - 1])
         return Quantity(total.amount + more.amount, total.dimension)
 
     def _one(self) -> Quantity:
         first = self.tokens[self.at]
         below = first.text in {"-", "−"}
         self.at += below
-        number = self._number()
+        number = self.number()
         if number is None:
-            self._fail("A figure was expected here.", first)
-        number *= self._times()
-        system = self._system()
-        unit, token = self._unit()
+            self.fail("A figure was expected here.", first)
+        number *= self.times()
+        system = self.system()
+        unit, token = self.unit()
         if below and (unit is None or unit[0] != "temperature"):
-            self._fail("A figure was expected: only temperatures go below nought.", first)
+            self.fail("A figure was expected: only temperatures go below nought.", first)
         if unit is None or token is None:
             return self._counted(float(number), first)
-        dimension, by_system = unit
-        amount = _registry().Quantity(float(-number if below else number), by_system[system])
-        return Quantity(float(amount.to(BASE_UNIT[dimension]).magnitude), dimension)
+        return Quantity(in_base(unit, float(-number if below else number), system), unit[0])
 
-    def _ahead(self, by: int = 0) -> str:
-        """The word or sign ahead in small letters; empty at the end."""
-        at = self.at + by
-        return self.tokens[at].text.lower() if at < len(self.tokens) else ""
-
-    def _times(self) -> Fraction:
-        """The second figure of "3 x 500 g"; 1 where nothing is multiplied."""
-        if self._ahead() not in {"x", "×"}:
-            return Fraction(1)
-        sign = self.tokens[self.at]
-        self.at += 1
-        found = self._number()
-        if found is None:
-            self._fail("A figure was expected after this.", sign)
-        return found
-
-    def _system(self) -> System:
+    def system(self) -> System:
         """Whose unit follows: said before it, or the household's."""
-        said = _SYSTEM_WORDS.get(self._ahead())
+        said = _SYSTEM_WORDS.get(self.ahead())
         if said is None or self.at + 1 >= len(self.tokens):
             return self.customs.system
         self.at += 1
         return said
 
-    def _number_ahead(self) -> bool:
-        """Whether another figure follows, perhaps after "and"."""
-        at = self.at + (self._ahead() == "and")
-        found = at < len(self.tokens) and self.tokens[at].kind in _DIGITS
-        self.at = at if found else self.at
-        return found
-
-    def _number(self) -> Fraction | None:
-        """A figure in digits or words, perhaps with a part ("two and a half"); None without one."""
-        value, here = self._figures(), self.at
-        if value is None or self._ahead() != "and":
-            return value
-        self.at += 1
-        part = self._figures()
-        if part is None or part >= 1:
-            self.at = here
-            return value
-        return value + part
-
-    def _figures(self) -> Fraction | None:
-        value: Fraction | None = None
-        while self.at < len(self.tokens):
-            if value is not None and self._ahead() == "-" and self._ahead(1) in _PART_WORDS:
-                self.at += 1
-            token = self.tokens[self.at]
-            more = self._figure(token)
-            if more is None:
-                break
-            if value is not None and token.kind != "word" and not 0 < more < 1:
-                self._fail("Two figures in a row: which of them?", token)
-            value = _joined(value, more, token)
-            self.at += 1
-            if token.text.lower() in {*_PART_WORDS, "couple", "dozen"}:
-                self._skip("of", "a", "an")
-        return value
-
-    def _figure(self, token: _Token) -> Fraction | None:
-        if token.kind == "vulgar":
-            return Fraction(_VULGAR[token.text])
-        if token.kind in {"mixed", "fraction"}:
-            *whole, numerator, denominator = (int(n) for n in re.findall(r"\d+", token.text))
-            if denominator == 0:
-                self._fail("Nothing can be divided by nought.", token)
-            return sum(whole) + Fraction(numerator, denominator)
-        if token.kind == "number":
-            return self._decimal(token)
-        return _FIGURE_WORDS.get(token.text.lower())
-
-    def _decimal(self, token: _Token) -> Fraction:
-        text = token.text
-        if re.fullmatch(r"\d{1,3}(,\d{3})+(\.\d+)?", text):
-            if text.count(",") == 1 and "." not in text:
-                plain, point = text.replace(",", ""), text.replace(",", ".")
-                self._fail(f"This could be {plain} or {point}: write it one way.", token)
-            return Fraction(text.replace(",", ""))
-        if text.count(",") + text.count(".") > 1:
-            self._fail("This is no figure.", token)
-        return Fraction(text.replace(",", "."))
-
-    def _unit(self) -> tuple[tuple[Dimension, dict[str, str]] | None, _Token | None]:
+    def unit(self) -> tuple[Unit | None, Token | None]:
         """The longest unit word ahead, of one or two tokens."""
         if self.at >= len(self.tokens):
             return None, None
@@ -518,47 +417,47 @@ class _Reader:
                 found = _units().get(words) or _units().get(words.lower())
                 if found:
                     self.at += length
-                    self._skip_dot()
+                    self.skip_dot()
                     return found, first
         return None, None
 
-    def _refuse_ambiguous(self, token: _Token) -> None:
+    def _refuse_ambiguous(self, token: Token) -> None:
         if token.text in {"C", "c"}:
-            self._fail("C could be cups or degrees Celsius: write cups or °C.", token)
+            self.fail("C could be cups or degrees Celsius: write cups or °C.", token)
         if token.text == "F":
-            self._fail("Write °F for degrees Fahrenheit.", token)
+            self.fail("Write °F for degrees Fahrenheit.", token)
 
-    def _counted(self, number: float, first: _Token) -> Quantity:
+    def _counted(self, number: float, first: Token) -> Quantity:
         """A household's container, or pieces of a fruit."""
         if self.at >= len(self.tokens):
-            self._fail("A unit is missing after this figure.", first)
+            self.fail("A unit is missing after this figure.", first)
         token = self.tokens[self.at]
-        word = self._ahead()
+        word = self.ahead()
         for name in (word, word.removesuffix("s"), word.removesuffix("es")):
             if name in self.customs.containers:
                 self.at += 1
                 held = self.customs.containers[name]
                 return Quantity(held.amount * number, held.dimension, held.of)
         if word in {"-", "–", "to", "or"}:
-            self._fail("This is a range: say one figure.", token)
+            self.fail("This is a range: say one figure.", token)
         length, key = self._named(materials.fruits())
         if key is None:
-            self._fail(f'"{token.text}" is no unit, container or fruit known here.', token)
+            self.fail(f'"{token.text}" is no unit, container or fruit known here.', token)
         self.at += length
         return Quantity(number, "count", key)
 
     def _of(self, total: Quantity) -> Quantity:
         """A trailing ingredient or fruit."""
-        self._skip("of")
+        self.skip("of")
         if self.at >= len(self.tokens):
             return total
         length, key = self._named({**materials.ingredients(), **materials.fruits()})
         self.at += length
-        juice = key in materials.fruits() and self._ahead() == "juice"
+        juice = key in materials.fruits() and self.ahead() == "juice"
         self.at += juice
         if self.at < len(self.tokens):
             token = self.tokens[self.at]
-            self._fail(f'"{token.text}" cannot be read here.', token)
+            self.fail(f'"{token.text}" cannot be read here.', token)
         return Quantity(total.amount, total.dimension, key, juice)
 
     def _named(self, listed: Mapping[str, Any]) -> tuple[int, str | None]:
@@ -566,70 +465,47 @@ class _Reader:
         for length in range(len(self.tokens) - self.at, 0, -1):
             ahead = self.tokens[self.at : self.at + length]
             word = "".join(t.text.lower() for t in ahead if t.text != "-")
-            found = [key for key in _called().get(word, ()) if key in listed]
+            known = names.called().get(word)
+            found = [key for key in known.keys if key in listed] if known else []
             if len(found) > 1:
                 could = " or ".join(listed[key].name.lower() for key in found)
-                self._fail(f"This could be {could}: say which.", ahead[0], ahead[-1])
+                self.fail(f"This could be {could}: say which.", ahead[0], ahead[-1])
             if found:
                 return length, found[0]
         return 0, None
 
-    def _skip(self, *words: str) -> None:
-        while self._ahead() in words:
-            self.at += 1
 
-    def _skip_dot(self) -> None:
-        if self._ahead() == ".":
-            self.at += 1
-
-    def _fail(self, message: str, token: _Token, last: _Token | None = None) -> NoReturn:
-        raise CannotRead(message, self.text, token.start, (last or token).end)
+def in_base(unit: Unit, number: float, system: System) -> float:
+    """So many of a unit, as a household means it, in its dimension's base unit."""
+    dimension, by_system = unit
+    amount = _registry().Quantity(number, by_system[system])
+    return float(amount.to(BASE_UNIT[dimension]).magnitude)
 
 
-def _joined(value: Fraction | None, more: Fraction, token: _Token) -> Fraction:
-    """Figures in a row: "2 dozen" multiplies, "half a", "two and" follow, "2 ½" adds."""
-    if value is None:
-        return more
-    if token.kind == "word":
-        return value * more
-    return value + more
+def unit_of(word: str) -> Unit:
+    """The unit that a word stands for.
+
+    Raises:
+        Unknown: it is none.
+    """
+    if word not in _units():
+        raise Unknown("unit", word)
+    return _units()[word]
 
 
-def _tokens(text: str) -> Iterator[_Token]:
-    """Figures, words and signs with their places."""
-    position = 0
-    while (match := _TOKEN.match(text, position)) is not None:
-        kind = str(match.lastgroup)
-        yield _Token(kind, match.group(kind), match.start(kind), match.end(kind))
-        position = match.end()
+def is_unit(word: str) -> bool:
+    """Whether a word is a unit.
+
+    >>> is_unit("cups"), is_unit("sprigs")
+    (True, False)
+    """
+    return word in _units()
 
 
 @cache
-def _called() -> dict[str, list[str]]:
-    """Keys of what goes by a name, one or several of it, written without spaces."""
-    found: dict[str, list[str]] = {}
-    listed: list[tuple[str, materials.Ingredient | materials.Fruit]] = [
-        *materials.ingredients().items(), *materials.fruits().items()
-    ]  # fmt: skip
-    for key, item in listed:
-        plain = item.name.lower().split(" (")[0]
-        also = item.also if isinstance(item, materials.Ingredient) else ()
-        names = {plain, key.replace("_", " "), " ".join(reversed(key.split("_"))), *also}
-        for name in {n.replace(" ", "") for n in names | {_plural(n) for n in names}}:
-            found.setdefault(name, []).append(key)
-    return found
-
-
-def _plural(word: str) -> str:
-    if word.endswith("y") and word[-2:] not in {"ay", "ey", "oy"}:
-        return word[:-1] + "ies"
-    return word + ("es" if word.endswith(("s", "x", "ch", "sh")) else "s")
-
-
-@cache
-def _units() -> dict[str, tuple[Dimension, dict[str, str]]]:
+def _units() -> dict[str, Unit]:
     """Unit words with their dimension and their unit in each system."""
-    found: dict[str, tuple[Dimension, dict[str, str]]] = {}
+    found: dict[str, Unit] = {}
     for row in tables.rows("units"):
         systems = {s: row[s] for s in ("us", "metric", "imperial")}
         for word in tables.words(row["words"]):

@@ -18,13 +18,13 @@ DRIED_DAYS = Estimate(180.0, 365.0, 730.0)
 
 
 def waits_days(
-    fruit_key: str, form: str = "fresh", ripeness: Ripeness = "ripe", where: Where = "cool"
+    fruit_key: str, form: str = "whole", ripeness: Ripeness = "ripe", where: Where = "cool"
 ) -> Estimate:
     """Days until fruit, pomace or bought juice should have been worked on [d].
 
     Args:
         fruit_key: key in data/fruits.csv.
-        form: fresh, frozen, dried, juice or pomace.
+        form: whole, frozen, dried, juice or pomace.
         ripeness: under, ripe or over.
         where: a cool room of about 15 °C, the cold of a refrigerator, or the freezer.
 

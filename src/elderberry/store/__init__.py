@@ -7,6 +7,7 @@ from elderberry.store.household import Household, Kitchen
 from elderberry.store.jar import Jar, JarStock
 from elderberry.store.lot import Lot
 from elderberry.store.method import OwnMethod
+from elderberry.store.own_ingredient import OwnIngredient
 from elderberry.store.own_process import OwnProcessEntry
 from elderberry.store.person import Person, Session, SignInFailure
 from elderberry.store.place import Place
@@ -24,6 +25,7 @@ __all__ = [
     "Lot",
     "Operation",
     "OperationLot",
+    "OwnIngredient",
     "OwnMethod",
     "OwnProcessEntry",
     "Person",

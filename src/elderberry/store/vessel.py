@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from sqlalchemy import CheckConstraint, String
+from sqlalchemy import JSON, CheckConstraint, String
 from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Owned, one_of
@@ -11,7 +11,10 @@ VESSEL_KINDS = ("pot", "bowl", "jug")
 
 
 class Vessel(Owned, Base):
-    """So many pots, bowls or jugs of a size: litres to the brim, width inside [cm]."""
+    """So many pots, bowls or jugs of a size: litres to the brim, width inside [cm].
+
+    marks: what it holds at its own marks, from the lowest [mL].
+    """
 
     __tablename__ = "vessel"
     __table_args__ = (
@@ -25,3 +28,4 @@ class Vessel(Owned, Base):
     litres: Mapped[float]
     count: Mapped[int]
     diameter_cm: Mapped[float | None]
+    marks: Mapped[list[float] | None] = mapped_column(JSON)

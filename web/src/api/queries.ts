@@ -67,7 +67,7 @@ export const methodsQuery = (fruit: string, form: string) =>
   queryOptions({
     queryKey: ["methods", fruit, form],
     queryFn: () =>
-      body(api.GET("/api/methods", { params: { query: { fruit, form: form as "fresh" } } })),
+      body(api.GET("/api/methods", { params: { query: { fruit, form: form as "whole" } } })),
     staleTime: 60_000,
   });
 

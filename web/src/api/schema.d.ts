@@ -1368,10 +1368,10 @@ export interface components {
             method_key?: string;
             /**
              * Form
-             * @default fresh
+             * @default whole
              * @enum {string}
              */
-            form?: "fresh" | "frozen" | "dried" | "juice" | "pomace";
+            form?: "whole" | "frozen" | "dried" | "juice" | "pomace";
             /**
              * Act
              * @default show
@@ -2023,10 +2023,10 @@ export interface components {
             amount: string;
             /**
              * Form
-             * @default fresh
+             * @default whole
              * @enum {string}
              */
-            form?: "fresh" | "frozen" | "dried" | "juice" | "pomace";
+            form?: "whole" | "frozen" | "dried" | "juice" | "pomace";
             /**
              * Source
              * @default

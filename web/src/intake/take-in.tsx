@@ -58,7 +58,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
   const [said, setSaid] = useState<LotCreate>({
     fruit_key: "damson",
     amount: "",
-    form: "fresh",
+    form: "whole",
     source_kind: "garden",
     ripeness: "ripe",
     where: "cool",
@@ -95,7 +95,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
               say({
                 fruit_key,
                 form: (kitchen.fruits.find((f) => f.key === fruit_key)?.forms[0] ??
-                  "fresh") as "fresh",
+                  "whole") as "whole",
               })
             }
             error={refused?.at("/fruit_key")}
@@ -111,14 +111,14 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
         {fruit && fruit.forms.length > 1 && (
           <Choice
             label="As"
-            value={said.form ?? "fresh"}
+            value={said.form ?? "whole"}
             onChange={(form) =>
               say({
                 form,
-                where: form === "frozen" ? "frozen" : form === "fresh" ? "cool" : "cold",
+                where: form === "frozen" ? "frozen" : form === "whole" ? "cool" : "cold",
               })
             }
-            options={fruit.forms.map((f) => ({ value: f as "fresh", label: f }))}
+            options={fruit.forms.map((f) => ({ value: f as "whole", label: f }))}
           />
         )}
         <div className="grid gap-4 wide:grid-cols-2">
@@ -135,7 +135,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             onChange={(source) => say({ source })}
           />
         </div>
-        {said.form === "fresh" && (
+        {said.form === "whole" && (
           <TextField
             label="Picked"
             type="date"
@@ -153,7 +153,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             onChange={(certain) => say({ certain })}
           />
         )}
-        {said.form === "fresh" && (
+        {said.form === "whole" && (
           <div className="grid gap-4 wide:grid-cols-2">
             <Choice
               label="Ripeness"
@@ -207,7 +207,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             error={refused?.at("/cost")}
           />
         </div>
-        {fruit && said.form === "fresh" && (
+        {fruit && said.form === "whole" && (
           <p className="text-base text-slate">
             Ripe and sound it waits {short(fruit.waits_days.lo)} to {short(fruit.waits_days.hi)}{" "}
             days in a cool room.

@@ -31,7 +31,7 @@ export const FIRST: Asked = {
   kg: "10",
   brix: "",
   ph: "",
-  form: "fresh",
+  form: "whole",
   method: "",
   flow: "",
   lot: "",

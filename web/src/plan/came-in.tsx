@@ -121,7 +121,7 @@ function FruitPick({
       change({ ...fresh, lot: String(lot.id), fruit: lot.fruit_key, form: lot.form, kg });
       return;
     }
-    const form = kitchen.fruits.find((f) => f.key === value)?.forms[0] ?? "fresh";
+    const form = kitchen.fruits.find((f) => f.key === value)?.forms[0] ?? "whole";
     change({ ...fresh, lot: "", fruit: value, form, source: "" });
   };
   return (

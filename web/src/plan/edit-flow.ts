@@ -9,7 +9,7 @@ export function flowSent(asked: Asked, plan: PlanView): FlowEdit {
   return {
     steps: flowOf(asked),
     method_key: plan.method.key,
-    form: asked.form as "fresh",
+    form: asked.form as "whole",
     act: "show",
   };
 }

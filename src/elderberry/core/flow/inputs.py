@@ -25,6 +25,12 @@ from elderberry.core.numbers import typical
 INSOLUBLE_SHARE = 0.10
 """Skins, fibre and stones in prepared fruit [-]; an estimate that no juice figure hangs on."""
 PH_ACID_CORRELATION = -0.7
+DRIED_WATER, POWDER_WATER = 0.18, 0.04
+"""Water in dried fruit, and in powder of it [g/g]."""
+PEEL_SOLUTES = 0.4
+"""Solutes in peel against those of its fruit's juice [-]; an estimate of ours."""
+PEEL_OIL: Mapping[str, float] = {"zest": 0.012, "peel": 0.005}
+"""Oil in fresh citrus zest, and in peel with its white [g/g]; zest holds most of it."""
 CLEAR = "#e8dcb5"
 """The colour of a syrup without fruit."""
 _BRIX, _ACID, _PH, _SAID = 1, 2, 3, 8
@@ -93,6 +99,8 @@ class Input:
     source: str = ""
     """Where it came from: a tree, a plot, a market."""
     step: str = ""
+    called: str = ""
+    """What the cook calls it: "cinnamon" of all whole spice."""
 
     def __post_init__(self) -> None:
         if self.material not in materials.fruits() and self.material not in materials.ingredients():
@@ -108,7 +116,7 @@ class Input:
     @property
     def shape(self) -> Form:
         """What its form makes of it."""
-        return forms()[self.form or ("fresh" if self.fruit else "as_sold")]
+        return forms()[self.form or ("whole" if self.fruit else "as_sold")]
 
     @property
     def lot_kind(self) -> str:
@@ -128,7 +136,10 @@ class Input:
     def name(self) -> str:
         """What came in, in words: "Damson", "Damson, frozen", "Damson pomace"."""
         thing = self.fruit or materials.ingredient(self.material)
-        return self.shape.words.format(name=thing.name)
+        if self.fruit is None and self.called:
+            return self.called[0].upper() + self.called[1:]
+        comes_dried = self.fruit is not None and self.fruit.brix is None
+        return thing.name if comes_dried else self.shape.words.format(name=thing.name)
 
 
 @dataclass(frozen=True)
@@ -221,12 +232,25 @@ def one_gram(given: Input, alkalinity_mg_l: float) -> Composition:
         if given.material == "water":
             return of_water(1.0, alkalinity_mg_l)
         return of_material(given.material, 1.0)
-    if given.shape.leaves_as == "dried":
+    if given.fruit.brix is None:
         sour = given.fruit.acid_pct
         draws = sour.draws(normal_scores(_ACID)) if sour else None
         return of_dried(given.material, 1.0, given.ph.typ if given.ph else None, draws)
     dry = given.shape.insoluble
-    return fruit_juice(given) * (1.0 - dry) + Composition(insoluble=dry)
+    whole = fruit_juice(given) * (1.0 - dry) + Composition(insoluble=dry)
+    match given.shape.leaves_as:
+        case "dried" | "powder":
+            return _dried_to(whole, DRIED_WATER if given.form == "dried" else POWDER_WATER)
+        case "zest" | "peel":
+            oil = Composition(peel_oil=PEEL_OIL[given.form])
+            return whole.portion(1.0, PEEL_SOLUTES, 1.0) + oil
+    return whole
+
+
+def _dried_to(whole: Composition, water: float) -> Composition:
+    """One gram of what is left of fruit once it holds no more than so much water [g/g]."""
+    kept: Composition = whole * ((1.0 - water) / (whole.mass_g - whole.water))
+    return kept.without_water(kept.water - water)
 
 
 def fruit_juice(given: Input) -> Composition:

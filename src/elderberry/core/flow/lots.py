@@ -21,6 +21,8 @@ from elderberry.core.numbers import Values, typical
 
 WET = frozenset({"fruit", "mash", "juice", "jars"})
 """Kinds of lot whose Brix and pH mean something."""
+NO_PIECES = frozenset({"juice", "pomace", "zest", "peel", "powder"})
+"""Forms of a fruit out of which no juice is got any more."""
 _PH_MODEL = 5
 ROOM_C = 18.0
 
@@ -64,7 +66,7 @@ class Source:
     @property
     def pieces(self) -> bool:
         """Whether it is fruit that still holds its juice: what a way of juicing gets it out of."""
-        return self.fruit is not None and self.form not in {"juice", "pomace"}
+        return self.fruit is not None and self.form not in NO_PIECES
 
 
 @dataclass(frozen=True)

@@ -123,7 +123,7 @@ def of_fruit(
     fruit_key: str,
     kg: float,
     *,
-    form: str = "fresh",
+    form: str = "whole",
     keep: str = "shelf",
     jar_kinds: tuple[str, ...] = (),
     citric_acid_g: float = 0.0,

@@ -31,7 +31,7 @@ class NewLot:
 
     fruit_key: str
     amount: str
-    form: str = "fresh"
+    form: str = "whole"
     source: str = ""
     source_kind: str = "garden"
     picked_on: date | None = None
@@ -199,11 +199,11 @@ def _view(orm: Orm, who: Who, row: Lot, used_g: float) -> IntakeView:
     said = row.intake or {}
     mass = row.mass_g or 0.0
     picked = row.picked_on or row.created_at.astimezone(kitchens.zone(orm, who)).date()
-    form = said.get("form", "fresh")
+    form = said.get("form", "whole")
     days = waiting.waits_days(
         row.material, form, said.get("ripeness", "ripe"), said.get("where", "cool")
     )
-    start = picked if form == "fresh" else row.created_at.date()
+    start = picked if form == "whole" else row.created_at.date()
     early, typical, late = waiting.work_by(start, days)
     left = max(0.0, mass - used_g - float(said.get("gone_g", 0.0)))
     return IntakeView(

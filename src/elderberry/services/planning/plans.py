@@ -80,7 +80,7 @@ def _chosen(orm: Orm, who: Who, request: PlanRequest) -> tuple[Method, bool]:
     main, key = request.main, request.method_key
     if not key and steps and main.material not in materials.fruits():
         return unnamed(steps), True
-    key = key or own_methods.usual(orm, who, main.material, main.form or "fresh")
+    key = key or own_methods.usual(orm, who, main.material, main.form or "whole")
     chosen, own = own_methods.find(orm, who, key)
     return (replace(chosen, steps=steps) if steps else chosen), own
 

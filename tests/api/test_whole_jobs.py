@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 
 from elderberry.api.deps import now as moment
-from elderberry.core.method import methods
+from elderberry.core.method import NO_FRUIT, methods
 from tests.api.conftest import Kitchen
 from tests.api.test_fruit_to_juice import sent
 
@@ -199,9 +199,11 @@ def test_every_method_goes_from_the_crate_to_the_place(here: Kitchen, key: str, 
     """Another fruit and amount than any picture of it, up a mountain, to the shelf or the cold."""
     sent(here, "PATCH", "/kitchen", {"altitude_m": 1430.0})
     chosen = methods()[key]
-    fruit = chosen.fruits[-1] if chosen.fruits else "redcurrant"
+    form, fruit = chosen.forms[0], chosen.fruits[-1] if chosen.fruits else "redcurrant"
+    first: Body = {"material": fruit, "grams": 700 if form == "dried" else 3700, "form": form}
+    sweet = [{"line": "3 l water"}, {"line": "800 g sugar"}]
     body: Body = {
-        "inputs": [{"material": fruit, "grams": 3700, "form": chosen.forms[0]}],
+        "inputs": sweet if form == NO_FRUIT else [first],
         "ends": [{"keep": keep, "jar_kinds": ["pint"]}],
         "method_key": key,
     }

@@ -20,6 +20,7 @@ from elderberry.api import (
     furnishing,
     intake,
     kitchen,
+    plans,
     problems,
     session,
     shelf,
@@ -66,7 +67,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.stopping = threading.Event()
     problems.install(app)
     app.middleware("http")(_guard)
-    for module in (session, kitchen, furnishing, flows, intake, batches, shelf, events):
+    for module in (session, kitchen, furnishing, plans, flows, intake, batches, shelf, events):
         app.include_router(module.router)
 
     @app.get("/api/ready", tags=["ready"])

@@ -1,18 +1,15 @@
-"""The kitchen, Today, the hob rail and plans."""
+"""The kitchen, Today and the hob rail."""
 
 from __future__ import annotations
 
 from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
-from elderberry.api.schemas import CostsAsk, OwnProcessCreate, PlanCreate
+from elderberry.api.schemas import OwnProcessCreate
 from elderberry.services.day import today
 from elderberry.services.household import kitchens, own_processes, safety_page
 from elderberry.services.household.kitchens import KitchenView
 from elderberry.services.household.safety_page import SafetyView
-from elderberry.services.planning import plans
-from elderberry.services.planning.plan_view import PlanView
-from elderberry.services.planning.plans import Difference
 from elderberry.services.shown import HobSlot, TodayView
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
@@ -49,15 +46,3 @@ def enter_own_process(
     """Enter a tested process for a product that has none."""
     own_processes.enter(orm, who, own_processes.NewOwnProcess(**sent.model_dump()), now)
     return safety_page.view(orm, who)
-
-
-@router.post("/plans")
-def plan(sent: PlanCreate, orm: Transaction, who: Person) -> PlanView:
-    """A plan, computed and not kept."""
-    return plans.show(orm, who, sent.request())
-
-
-@router.post("/plans/costs")
-def costs(sent: CostsAsk, orm: Transaction, who: Person) -> list[Difference]:
-    """What each choice at a step costs and buys."""
-    return plans.differences(orm, who, sent.plan.request(), sent.step)

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from elderberry.core.flow.inputs import End
+from elderberry.core.flow.inputs import End, Where
 from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.intake import NewLot
@@ -67,7 +67,8 @@ def _rows(steps: list[StepRow]) -> tuple[dict[str, Any], ...]:
 class GoesInRow(Sent):
     """Something that goes in: weighed, as a share of what it joins, or to a target."""
 
-    material: Key
+    material: Annotated[str, Field(max_length=40)] = ""
+    line: Annotated[str, Field(max_length=200)] = ""
     grams: Annotated[float, Field(gt=0, le=500_000)] | None = None
     key: Annotated[str, Field(max_length=40, pattern=r"^[a-z][a-z0-9_]*$")] | None = None
     form: Annotated[str, Field(max_length=24)] = ""
@@ -80,10 +81,12 @@ class GoesInRow(Sent):
     step: Annotated[str, Field(max_length=40)] = ""
     share: Annotated[float, Field(ge=0, le=1000)] = 0.0
     of: Annotated[str, Field(max_length=40)] = ""
-    per: Literal["g/g", "g/l"] = "g/g"
-    target: Literal["", "brix", "ph", "volume_ml"] = ""
+    per: Literal["g/g", "g/l", "g/jar"] = "g/g"
+    target: Literal["", "brix", "ph", "volume_ml", "cover", "fill"] = ""
     value: Annotated[float, Field(ge=0, le=500_000)] = 0.0
     said: Words = ""
+    where: Where = ""
+    leaves: bool = False
 
     def goes_in(self) -> GoesIn:
         """As the services take it."""
@@ -124,6 +127,21 @@ class PlanCreate(Sent):
             steps=_rows(self.steps),
             said=tuple(self.said),
         )
+
+
+class LinesAsk(Sent):
+    """Lines of what goes in, as they are written."""
+
+    lines: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=24)]
+
+
+class IngredientCreate(Sent):
+    """Something that no list knows, and the questions that matter."""
+
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    sweet: bool = False
+    sour: bool = False
+    rich: bool = False
 
 
 class CostsAsk(Sent):
@@ -239,6 +257,9 @@ class StationPut(Sent):
     heater: Literal["bath", "steam"] | None = None
 
 
+Marks = Annotated[list[Annotated[float, Field(gt=0, le=200_000)]], Field(max_length=12)]
+
+
 class VesselPut(Sent):
     """Pots, bowls or jugs of a size."""
 
@@ -246,6 +267,9 @@ class VesselPut(Sent):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     litres: Annotated[float, Field(ge=0.1, le=200)]
     count: Annotated[int, Field(ge=1, le=100)] = 1
+    marks: (
+        Annotated[list[Annotated[float, Field(gt=0, le=200_000)]], Field(max_length=12)] | None
+    ) = None
     diameter_cm: Annotated[float, Field(ge=5, le=100)] | None = None
 
 

@@ -45,6 +45,8 @@ class Fruit:
     note: str
     also: tuple[str, ...]
     """Other names that cooks and other countries have for it."""
+    nature: str
+    """What a method asks for that is for no fruit in particular: soft, stone, firm, citrus."""
 
 
 @dataclass(frozen=True)
@@ -139,6 +141,7 @@ def _fruit(row: tables.Row) -> Fruit:
         source=row["source"],
         note=row["note"],
         also=tables.words(row["also"]),
+        nature=row["nature"],
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, fields
 from functools import cache
 from importlib import resources
@@ -14,7 +14,12 @@ from elderberry.core.flow import wiring
 from elderberry.core.flow.inputs import Input, forms
 from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.rows import input_of, row_of_input
+from elderberry.core.flow.said import input_of_line, own_key
 from elderberry.core.flow.steps import Step
+from elderberry.core.lines import read
+
+NO_FRUIT = "as_sold"
+"""The form that a method without fruit begins with."""
 
 
 @dataclass(frozen=True)
@@ -30,6 +35,8 @@ class Method:
     steps: tuple[Step, ...]
     fruits: tuple[str, ...] = ()
     """Fruits it was made for; any fruit that can be juiced so where there are none."""
+    natures: tuple[str, ...] = ()
+    """What kind of fruit it asks for, where it is made for none in particular; any if none."""
     forms: tuple[str, ...] = ("whole", "frozen")
     inputs: tuple[Input, ...] = ()
     """What goes in besides what it begins with: shares of it, and targets."""
@@ -39,7 +46,8 @@ class Method:
     @property
     def begins_with(self) -> wiring.Inputs:
         """The kind of lot by the name of everything that goes in, the main one first."""
-        main = {wiring.START: forms()[self.forms[0]].lot_kind}
+        first = self.forms[0]
+        main = {wiring.START: "water" if first == NO_FRUIT else forms()[first].lot_kind}
         return {**main, **{i.key: i.lot_kind for i in self.inputs}}
 
     @property
@@ -51,7 +59,10 @@ class Method:
         """Whether this fruit can be done so: it was made for it, or the figures are known."""
         if self.fruits:
             return fruit.key in self.fruits
-        return not self.way or yields.prior(self.way, fruit) is not None
+        if self.natures and fruit.nature not in self.natures:
+            return False
+        steamed = not self.way or self.way != "steam" or fruit.steam_min is not None
+        return steamed and (not self.way or yields.prior(self.way, fruit) is not None)
 
 
 @cache
@@ -99,8 +110,18 @@ def of_row(row: Mapping[str, Any]) -> Method:
     plain: dict[str, Any] = {
         k: tuple(v) if isinstance(v, list) else v for k, v in row.items() if k in known
     }
-    inputs = tuple(input_of(i) for i in row.get("inputs", ()))
-    return Method(**plain, steps=wiring.wire(row["steps"]), inputs=inputs)
+    inputs: list[Input] = []
+    for given in row.get("inputs", ()):
+        inputs.append(_input(given, {i.key for i in inputs}))
+    return Method(**plain, steps=wiring.wire(row["steps"]), inputs=tuple(inputs))
+
+
+def _input(row: Mapping[str, Any], taken: Collection[str]) -> Input:
+    """Something that goes in besides: a line as one says it, or as it was stored."""
+    if "line" not in row:
+        return input_of(row)
+    line = read(row["line"])
+    return input_of_line(line, row.get("key") or own_key(line.called, taken))
 
 
 def row_of(method: Method) -> dict[str, Any]:

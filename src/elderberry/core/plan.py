@@ -26,8 +26,8 @@ from elderberry.core import (
 from elderberry.core.errors import Unknown, Unreachable, check_range
 from elderberry.core.estimates import Estimate, from_draws
 from elderberry.core.findings import Finding, Verdict, verdict
-from elderberry.core.flow import wiring
-from elderberry.core.flow.draft import Draft, Filling, Forecasts, begin
+from elderberry.core.flow import joining, wiring
+from elderberry.core.flow.draft import Draft, Filling, Forecasts, begin, with_more
 from elderberry.core.flow.inputs import Brief, End
 from elderberry.core.flow.kinds import after_filling, kind, of_role
 from elderberry.core.flow.lots import Lot
@@ -237,8 +237,7 @@ def laid_out(chosen: Method, brief: Brief) -> wiring.Steps:
     Raises:
         DoesNotConnect: the steps do not hang together for what goes in.
     """
-    at = {i.key: i.step for i in brief.inputs if i.step}
-    steps = wiring.with_joining(chosen.steps, [i.key for i in brief.inputs], at)
+    steps = joining.joined(chosen.steps, brief.inputs)
     wiring.check(steps, brief.kinds)
     found: list[Step] = []
     for step in steps:
@@ -306,9 +305,11 @@ def _end(
 ) -> tuple[PlannedEnd, Filling]:
     """What is filled at an end, judged as it will be once it has been heated."""
     end = draft.brief.end(fill.key)
-    cold = draft.together(*(ready[0] if ready else fill).takes)
+    inner, into_jars = draft.parted(fill)
+    cold = draft.together(*(ready[0] if ready else inner).takes)
     toxic = bool(Contents(cold).toxic_left(_boil_through_min(draft)))
-    lot = _as_heated(draft, cold, ready, toxic)
+    heated = _as_heated(draft, cold, ready, toxic)
+    lot = with_more(heated, draft.joining(into_jars, heated))
     contents = Contents(lot, draft.brief.said)
     hot = _as_hot(lot) if ready else lot.figures.volume_ml
     made = (

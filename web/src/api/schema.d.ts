@@ -176,46 +176,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plans": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Plan
-         * @description A plan, computed and not kept.
-         */
-        post: operations["plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/plans/costs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Costs
-         * @description What each choice at a step costs and buys.
-         */
-        post: operations["costs"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/kitchen/effect": {
         parameters: {
             query?: never;
@@ -422,6 +382,90 @@ export interface paths {
          */
         put: operations["set_hours"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan
+         * @description A plan, computed and not kept.
+         */
+        post: operations["plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Costs
+         * @description What each choice at a step costs and buys.
+         */
+        post: operations["costs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Lines
+         * @description What each line was understood to be, or why it was not.
+         */
+        post: operations["read_lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ingredients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Ingredients
+         * @description The household's own ingredients.
+         */
+        get: operations["list_ingredients"];
+        put?: never;
+        /**
+         * Name Ingredient
+         * @description Something that no list knows becomes an ingredient of the household.
+         */
+        post: operations["name_ingredient"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1115,6 +1159,16 @@ export interface components {
             minutes: (number | null)[];
         };
         /**
+         * Choice
+         * @description One thing that a line could mean, and the line that says so.
+         */
+        Choice: {
+            /** Words */
+            words: string;
+            /** Line */
+            line: string;
+        };
+        /**
          * ChoiceView
          * @description Something about a step that cooks do differently, and what is chosen.
          */
@@ -1507,8 +1561,16 @@ export interface components {
          * @description Something that goes in: weighed, as a share of what it joins, or to a target.
          */
         GoesInRow: {
-            /** Material */
-            material: string;
+            /**
+             * Material
+             * @default
+             */
+            material?: string;
+            /**
+             * Line
+             * @default
+             */
+            line?: string;
             /** Grams */
             grams?: number | null;
             /** Key */
@@ -1557,13 +1619,13 @@ export interface components {
              * @default g/g
              * @enum {string}
              */
-            per?: "g/g" | "g/l";
+            per?: "g/g" | "g/l" | "g/jar";
             /**
              * Target
              * @default
              * @enum {string}
              */
-            target?: "" | "brix" | "ph" | "volume_ml";
+            target?: "" | "brix" | "ph" | "volume_ml" | "cover" | "fill";
             /**
              * Value
              * @default 0
@@ -1574,6 +1636,17 @@ export interface components {
              * @default
              */
             said?: string;
+            /**
+             * Where
+             * @default
+             * @enum {string}
+             */
+            where?: "" | "start" | "simmer" | "strained" | "off_heat" | "jar" | "glass";
+            /**
+             * Leaves
+             * @default false
+             */
+            leaves?: boolean;
         };
         /** HTTPValidationError */
         HTTPValidationError: {
@@ -1637,6 +1710,39 @@ export interface components {
             sign_in: string;
             /** Password */
             password: string;
+        };
+        /**
+         * IngredientCreate
+         * @description Something that no list knows, and the questions that matter.
+         */
+        IngredientCreate: {
+            /** Name */
+            name: string;
+            /**
+             * Sweet
+             * @default false
+             */
+            sweet?: boolean;
+            /**
+             * Sour
+             * @default false
+             */
+            sour?: boolean;
+            /**
+             * Rich
+             * @default false
+             */
+            rich?: boolean;
+        };
+        /**
+         * IngredientView
+         * @description An ingredient of the household's own, and what it counts as.
+         */
+        IngredientView: {
+            /** Name */
+            name: string;
+            /** Material */
+            material: string;
         };
         /**
          * InputView
@@ -2013,6 +2119,106 @@ export interface components {
             temp_c: number;
         };
         /**
+         * LineView
+         * @description A line as it was understood; or why it was not.
+         */
+        LineView: {
+            /** Line */
+            line: string;
+            /**
+             * Material
+             * @default
+             */
+            material?: string;
+            /**
+             * Called
+             * @default
+             */
+            called?: string;
+            /**
+             * Colour
+             * @default
+             */
+            colour?: string;
+            /**
+             * Form
+             * @default
+             */
+            form?: string;
+            /**
+             * Measured As
+             * @default
+             */
+            measured_as?: string;
+            /**
+             * How
+             * @default
+             */
+            how?: string;
+            /**
+             * Amount
+             * @default
+             */
+            amount?: string;
+            mass_g?: components["schemas"]["Estimate"] | null;
+            /**
+             * Share
+             * @default 0
+             */
+            share?: number;
+            /**
+             * Per
+             * @default
+             */
+            per?: string;
+            /**
+             * Of
+             * @default
+             */
+            of?: string;
+            /**
+             * Target
+             * @default
+             */
+            target?: string;
+            /**
+             * Value
+             * @default 0
+             */
+            value?: number;
+            /**
+             * Where
+             * @default
+             */
+            where?: string;
+            /**
+             * Leaves
+             * @default false
+             */
+            leaves?: boolean;
+            /**
+             * Guessed
+             * @default false
+             */
+            guessed?: boolean;
+            /**
+             * Differs
+             * @default false
+             */
+            differs?: boolean;
+            /** Places */
+            places?: components["schemas"]["Place"][];
+            wrong?: components["schemas"]["NotUnderstood"] | null;
+        };
+        /**
+         * LinesAsk
+         * @description Lines of what goes in, as they are written.
+         */
+        LinesAsk: {
+            /** Lines */
+            lines: string[];
+        };
+        /**
          * LotCreate
          * @description Something that came in.
          */
@@ -2170,6 +2376,30 @@ export interface components {
             minutes: number;
             /** Reason */
             reason: string;
+        };
+        /**
+         * NotUnderstood
+         * @description Why a line cannot be read, where, and what can be done: choose, or say what a thing is.
+         */
+        NotUnderstood: {
+            /** Message */
+            message: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Choices */
+            choices?: components["schemas"]["Choice"][];
+            /**
+             * New Name
+             * @default
+             */
+            new_name?: string;
+            /**
+             * Counts As
+             * @default
+             */
+            counts_as?: string;
         };
         /**
          * Note
@@ -2333,6 +2563,18 @@ export interface components {
             hours: {
                 [key: string]: string;
             } | null;
+        };
+        /**
+         * Place
+         * @description A part of a line, where it stands in the text.
+         */
+        Place: {
+            /** Part */
+            part: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
         /**
          * PlacePut
@@ -3022,6 +3264,8 @@ export interface components {
              * @default 1
              */
             count?: number;
+            /** Marks */
+            marks?: number[] | null;
             /** Diameter Cm */
             diameter_cm?: number | null;
         };
@@ -3042,6 +3286,8 @@ export interface components {
             count: number;
             /** Diameter Cm */
             diameter_cm: number | null;
+            /** Marks */
+            marks: number[] | null;
         };
         /**
          * WaterView
@@ -3404,76 +3650,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SafetyView"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: {
-                elderberry_session?: string | null;
-            };
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanCreate"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanView"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    costs: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: {
-                elderberry_session?: string | null;
-            };
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CostsAsk"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Difference"][];
                 };
             };
             /** @description Validation Error */
@@ -3933,6 +4109,177 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    costs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CostsAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineView"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_ingredients: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngredientView"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    name_ingredient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IngredientCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IngredientView"][];
                 };
             };
             /** @description Validation Error */

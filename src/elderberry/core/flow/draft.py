@@ -19,10 +19,21 @@ from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, CoreError
 from elderberry.core.estimates import Estimate, Evidence, weakest
 from elderberry.core.flow.acidity import Acidity, together
-from elderberry.core.flow.inputs import Brief, Input, lot_of, solved
+from elderberry.core.flow.inputs import Brief, Input, lot_of
 from elderberry.core.flow.kinds import Kind, kind
-from elderberry.core.flow.lots import Figures, Lot, Mix, Source, group, litres, typical_g
+from elderberry.core.flow.lots import (
+    WORKED_ON,
+    Figures,
+    Lot,
+    Mix,
+    Source,
+    group,
+    litres,
+    typical_g,
+)
 from elderberry.core.flow.seen import Seen, StepSeen, as_seen
+from elderberry.core.flow.solving import Around, jar_for
+from elderberry.core.flow.solving import together as together_with
 from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.numbers import Values, typical
@@ -117,20 +128,41 @@ class Draft:
             self.poured[keys] = poured(lots)
         return self.poured[keys]
 
-    def with_input(self, name: str, joins: Lot | None = None) -> Draft:
-        """The draft in which an input has become a lot: weighed, or solved for what it joins."""
+    def with_input(self, name: str) -> Draft:
+        """The draft in which an input has become a lot of what was weighed or measured out.
+
+        Raises:
+            CoreError: how much it is hangs on what it joins, and it joins nothing.
+        """
         given = self.given(name)
         if given is None or name in self.lots:
             return self
-        hard = self.kitchen.hardness_mg_l
-        if given.amount.how == "amount":
-            assert given.amount.grams is not None  # an amount is made with its grams
-            mass: Estimate = given.amount.grams
-        elif joins is None:
+        if given.amount.grams is None:
             raise CoreError(f"{given.name} is said by what it joins, and it joins nothing")
-        else:
-            mass = solved(given, joins, self.lots, hard)
-        return self.then(lots=(lot_of(given, mass, hard),))
+        return self.then(lots=(lot_of(given, given.amount.grams, self.kitchen.hardness_mg_l),))
+
+    def parted(self, step: Step) -> tuple[Step, tuple[Input, ...]]:
+        """A step without what only joins it from the side, and the inputs that do.
+
+        Whatever is of a kind that the step works on first of all is worked on; the rest joins.
+        """
+        works_on, joins = list[str](), list[Input]()
+        for place, name in enumerate(step.takes):
+            given = self.given(name)
+            if place == 0 or given is None or given.lot_kind in WORKED_ON:
+                works_on.append(name)
+            else:
+                joins.append(given)
+        return replace(step, takes=tuple(works_on)), tuple(joins)
+
+    def joining(self, inputs: tuple[Input, ...], main: Lot) -> tuple[Lot, ...]:
+        """Lots of what joins a lot, each weighed, or solved for what is there by then."""
+        if not inputs:
+            return ()
+        first = self.brief.ends[0]
+        jar_ml = jar_for(main.volume_ml.typ, first.jar_kinds, self.kitchen.jar_stock)
+        around = Around(self.lots, self.kitchen.hardness_mg_l, jar_ml)
+        return tuple(map(self.as_read, together_with(inputs, main, around)))
 
 
 def poured(lots: tuple[Lot, ...]) -> Lot:
@@ -151,6 +183,16 @@ def poured(lots: tuple[Lot, ...]) -> Lot:
     )
 
 
+def with_more(lot: Lot, joining: tuple[Lot, ...]) -> Lot:
+    """A lot with what joins it from the side, and its readings as they then stand."""
+    if not joining:
+        return lot
+    acidity = lot.acidity
+    for one in joining:
+        acidity = joined(replace(lot, acidity=acidity), one)
+    return replace(poured((lot, *joining)), acidity=acidity, temp_c=lot.temp_c, gives=lot.gives)
+
+
 def _origins(lots: tuple[Lot, ...]) -> Mapping[Source, Any]:
     whole: dict[Source, Any] = {}
     for lot in lots:
@@ -169,7 +211,7 @@ def begin(
     """A draft that holds only what came in; what is said by what it joins comes later."""
     draft = Draft(brief, kitchen, {}, forecasts or {}, seen=seen or {}, done=done or {})
     for given in brief.inputs:
-        if given.amount.how == "amount":
+        if given.amount.how == "amount" and given.lot_kind in WORKED_ON | {"juice"}:
             draft = draft.with_input(given.key)
     return draft
 

@@ -25,7 +25,7 @@ def may_follow(steps: Steps, lot: str, inputs: Inputs = ONE_FRUIT) -> list[str]:
     """Kinds of step that could be done to a lot, so that the flow still hangs together."""
     possible = []
     for key, what in kinds().items():
-        if what.in_editor and what.takes and not what.joins:
+        if what.in_editor and what.takes and what.role not in {"join", "scent"}:
             try:
                 insert(steps, lot, key, inputs)
             except DoesNotConnect:

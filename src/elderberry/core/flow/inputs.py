@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 
-from elderberry.core import acid, estimates, materials, sugar, tables
+from elderberry.core import estimates, materials, tables
 from elderberry.core.composition import (
     Composition,
     of_dried,
@@ -20,11 +20,12 @@ from elderberry.core.composition import (
 from elderberry.core.errors import CannotTell, CoreError, Unknown, check_range
 from elderberry.core.estimates import Estimate, Evidence, normal_scores
 from elderberry.core.flow.lots import Figures, Lot, Mix, Source
-from elderberry.core.numbers import typical
 
 INSOLUBLE_SHARE = 0.10
 """Skins, fibre and stones in prepared fruit [-]; an estimate that no juice figure hangs on."""
 PH_ACID_CORRELATION = -0.7
+LEAST_INSOLUBLE = 0.1
+"""What does not dissolve of leaves, bark and root, at the least [g/g]."""
 DRIED_WATER, POWDER_WATER = 0.18, 0.04
 """Water in dried fruit, and in powder of it [g/g]."""
 PEEL_SOLUTES = 0.4
@@ -36,6 +37,12 @@ CLEAR = "#e8dcb5"
 _BRIX, _ACID, _PH, _SAID = 1, 2, 3, 8
 
 How = Literal["amount", "share", "target"]
+Per = Literal["g/g", "g/l", "g/jar"]
+Where = Literal["", "start", "simmer", "strained", "off_heat", "jar", "glass"]
+"""When something joins: with the fruit, while it simmers, once it is strained, off the heat, in
+the jar, in the glass; where it usually does when nothing is said."""
+FIGURES, BY_EYE = frozenset({"brix", "ph", "volume_ml"}), frozenset({"cover", "fill"})
+"""What a target speaks of with a figure, and without one."""
 
 
 @dataclass(frozen=True)
@@ -51,11 +58,13 @@ class Amount:
     share: float = 0.0
     of: str = ""
     """The input that a share is of; what it joins where it is not said."""
-    per: Literal["g/g", "g/l"] = "g/g"
+    per: Per = "g/g"
     target: str = ""
-    """What a target speaks of: brix, ph or volume_ml."""
+    """What a target speaks of: brix, ph or volume_ml; cover or fill without a figure."""
     value: float = 0.0
     said: str = ""
+    spread: tuple[float, float] = (1.0, 1.0)
+    """How far a share may be off, to both sides, as factors of it."""
 
     def __post_init__(self) -> None:
         if self.grams is not None:
@@ -63,7 +72,7 @@ class Amount:
         known = {
             "amount": self.grams is not None,
             "share": self.share > 0,
-            "target": self.target in {"brix", "ph", "volume_ml"} and self.value > 0,
+            "target": self.target in BY_EYE or (self.target in FIGURES and self.value > 0),
         }
         if not known.get(self.how, False):
             raise CoreError(f"nothing is said of how much: {self.said or self.how}")
@@ -101,6 +110,9 @@ class Input:
     step: str = ""
     called: str = ""
     """What the cook calls it: "cinnamon" of all whole spice."""
+    where: Where = ""
+    leaves: bool = False
+    """Whether it is strained out again."""
 
     def __post_init__(self) -> None:
         if self.material not in materials.fruits() and self.material not in materials.ingredients():
@@ -114,6 +126,15 @@ class Input:
         return materials.fruits().get(self.material)
 
     @property
+    def scents(self) -> bool:
+        """Whether it only gives its scent: spice, leaves or peel that are strained out again."""
+        if self.leaves or self.form in {"zest", "peel"}:
+            return True
+        item = materials.ingredients().get(self.material)
+        spent = item is not None and item.kind == "flavour" and item.insoluble > LEAST_INSOLUBLE
+        return spent and self.form != "powder" and self.material != "cocoa"
+
+    @property
     def shape(self) -> Form:
         """What its form makes of it."""
         return forms()[self.form or ("whole" if self.fruit else "as_sold")]
@@ -121,9 +142,7 @@ class Input:
     @property
     def lot_kind(self) -> str:
         """The kind of lot that it is: fruit, mash, juice, pomace, water, or something added."""
-        if self.fruit is None:
-            return "water" if self.material == "water" else "added"
-        return self.shape.lot_kind
+        return lot_kind(self.material, self.form)
 
     @property
     def evidence(self) -> Evidence:
@@ -140,6 +159,17 @@ class Input:
             return self.called[0].upper() + self.called[1:]
         comes_dried = self.fruit is not None and self.fruit.brix is None
         return thing.name if comes_dried else self.shape.words.format(name=thing.name)
+
+
+def lot_kind(material: str, form: str = "") -> str:
+    """The kind of lot that a material in a form is.
+
+    >>> lot_kind("damson"), lot_kind("apple", "puree"), lot_kind("water"), lot_kind("honey")
+    ('fruit', 'mash', 'water', 'added')
+    """
+    if material in materials.fruits():
+        return forms()[form or "whole"].lot_kind
+    return "water" if material == "water" else "added"
 
 
 @dataclass(frozen=True)
@@ -216,7 +246,10 @@ def lot_of(given: Input, mass_g: Estimate | float, alkalinity_mg_l: float) -> Lo
     weight = np.maximum(known.draws(normal_scores(_SAID)), 0.0) if spread else known.typ
     whole = one_gram(given, alkalinity_mg_l) * weight
     by_meter = given.ph.typ if given.ph and given.ph_by_meter else None
-    source = Source(given.key, given.material, given.shape.leaves_as, whole, by_meter)
+    covers = given.material == "water" and (
+        given.where in {"start", "simmer"} or given.amount.target == "cover"
+    )
+    source = Source(given.key, given.material, given.shape.leaves_as, whole, by_meter, covers)
     evidence = given.evidence if not spread else estimates.weakest(given.evidence, known.evidence)
     lot = Lot(
         given.key, given.lot_kind, given.name, Figures(whole, evidence),
@@ -269,46 +302,3 @@ def fruit_juice(given: Input) -> Composition:
     sours = acid_pct.draws(acid_scores).clip(0.3 * acid_pct.lo, 0.55 * brix_draws)
     phs = ph.draws(ph_scores).clip(1.6, 7.4)
     return of_fruit_juice(given.material, 1.0, brix_draws, phs, sours)
-
-
-def solved(given: Input, joins: Lot, shares: Mapping[str, Lot], alkalinity_mg_l: float) -> Estimate:
-    """Grams of an input whose amount hangs on what it joins.
-
-    Args:
-        given: an input whose amount is a share or a target.
-        joins: what it joins, as it is known by then.
-        shares: every lot by name, for a share of another input.
-        alkalinity_mg_l: of the kitchen's water.
-
-    Raises:
-        Unreachable: the target is passed already, or no amount of this gets there.
-        CoreError: a share of something that is not there.
-    """
-    amount = given.amount
-    if amount.how == "share":
-        other = shares.get(amount.of, None) if amount.of else joins
-        if other is None:
-            raise CoreError(
-                f"there is no {amount.of} that {given.name.lower()} could be a share of"
-            )
-        of = other.volume_ml.scaled(0.001) if amount.per == "g/l" else other.mass_g
-        return estimates.measured(of.typ * amount.share)
-    mix = joins.composition.first()
-    if amount.target == "ph":
-        check_range("target pH", amount.value, "pH", 1.5, 7)
-        return estimates.measured(acid.acidify(mix, amount.value, given.material))
-    if amount.target == "volume_ml":
-        room = max(0.0, amount.value - typical(mix.volume_ml))
-        one = one_gram(given, alkalinity_mg_l).first()
-        return estimates.measured(room / typical(one.volume_ml))
-    return estimates.measured(_to_brix(given, mix, amount.value))
-
-
-def _to_brix(given: Input, mix: Composition, target: float) -> float:
-    liquid = mix.portion(1.0, 1.0, 0.0)
-    if typical(liquid.brix) >= target:
-        raise CannotTell(
-            f"it has {typical(liquid.brix):.1f} °Bx already: no {given.name.lower()} is needed"
-        )
-    strength = typical(of_material(given.material, 1.0).brix)
-    return float(sugar.sugar_to_reach(liquid.mass_g, liquid.brix, target, strength))

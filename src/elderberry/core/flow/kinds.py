@@ -101,6 +101,8 @@ class Kind:
     """Whether its time "counts" from a boil, or "holds" one that may not end before it is over."""
     short: str = "boil-not-held"
     """The stop that stands where a boil that has to be held ends early."""
+    cooks: bool = False
+    """Whether what has to be drawn out, or softened, can join it: a simmer, a steep."""
     heats: bool = False
     waits: bool = False
     gets_juice: bool = False
@@ -136,10 +138,9 @@ class Kind:
 
 
 WORDS = ("title", "verb", "hands", "look_for", "before", "then")
-PLAIN = ("does", "role", "drawing", "form", "boil", "short", "heats", "waits", "gets_juice",
-         "keeps_acidity", "into_jars", "follows", "place", "leaves_c", "raw", "packs_raw", "wet",
-         "becomes", "peel",
-         "tau_h")  # fmt: skip
+PLAIN = ("does", "role", "drawing", "form", "boil", "short", "heats", "cooks", "waits",
+         "gets_juice", "keeps_acidity", "into_jars", "follows", "place", "leaves_c", "raw",
+         "packs_raw", "wet", "becomes", "peel", "tau_h")  # fmt: skip
 LISTS = ("joins", "endings", "reasons")
 
 

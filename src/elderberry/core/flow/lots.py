@@ -19,6 +19,8 @@ from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_sco
 from elderberry.core.flow.acidity import Acidity
 from elderberry.core.numbers import Values, typical
 
+WORKED_ON = frozenset({"fruit", "mash", "pomace"})
+"""Kinds of lot that a step works on beside what it takes first."""
 WET = frozenset({"fruit", "mash", "juice", "jars"})
 """Kinds of lot whose Brix and pH mean something."""
 NO_PIECES = frozenset({"juice", "pomace", "zest", "peel", "powder"})
@@ -270,6 +272,15 @@ class Lot:
     def mix(self) -> Mix:
         """What it holds, with what that is made of."""
         return Mix(self.composition, self.origins)
+
+    @property
+    def sources(self) -> tuple[Source, ...]:
+        """What it is made of."""
+        return tuple(self.origins)
+
+    def holding(self, composition: Composition) -> Lot:
+        """The same lot with other contents, of which nobody asks what they are made of."""
+        return replace(self, figures=Figures(composition, self.figures.evidence))
 
     @property
     def mass_g(self) -> Estimate:

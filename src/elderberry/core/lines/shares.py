@@ -101,7 +101,7 @@ def _per(line: Blanked) -> None:
     """ "500 g sugar to the litre": what one measure of another thing takes."""
     for match in phrases.PER.finditer(line.rest):
         before = line.rest[: match.start()]
-        if not has_amount(before) or re.search(r"(?:\d|[½¼¾])\s*$", before):
+        if not has_amount(before) or re.search(r"[\d½¼¾]\s?$", before):
             continue
         figure = re.match(r"[\d½¼¾]|an? |half |one |two |three ", line.rest[match.end() :])
         there = quantity_at(line, match.end(), "" if figure else "1 ")

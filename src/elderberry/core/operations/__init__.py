@@ -9,11 +9,18 @@ from elderberry.core.errors import CoreError
 from elderberry.core.flow.draft import Draft
 from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.steps import Step
-from elderberry.core.operations import clearing, extracting, filling, preparing, sweetening
+from elderberry.core.operations import (
+    clearing,
+    extracting,
+    filling,
+    preparing,
+    reducing,
+    sweetening,
+)
 
 Apply = Callable[[Draft, Step], Draft]
 _ROOMS = {m.__name__.rpartition(".")[2]: m for m in
-          (preparing, extracting, clearing, sweetening, filling)}  # fmt: skip
+          (preparing, extracting, clearing, sweetening, reducing, filling)}  # fmt: skip
 
 
 @cache

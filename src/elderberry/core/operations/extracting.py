@@ -17,10 +17,11 @@ from elderberry.core.flow.lots import Figures, Held, Lot, Mix, Source, litres
 from elderberry.core.flow.steps import Operation, Step, about, wait_minutes
 from elderberry.core.numbers import Array, Values, typical
 from elderberry.core.operations.preparing import (
+    Pot,
     evaporated,
     ingredient,
     kilos,
-    water_lot,
+    plainly,
     water_of,
     water_words,
 )
@@ -330,7 +331,7 @@ def press_again(draft: Draft, step: Step) -> Draft:
     ratio = float(step.chosen("water"))
     first = _first_juice_ml(draft, step)
     grams = ratio * (first if first is not None else 1.0 * np.asarray(pomace.composition.mass_g))
-    water = water_of(draft, step, grams)
+    water = water_of(draft, f"water_{step.key}", grams)
     whole = pomace.mix + water.mix
     juice = drawn(whole, np.asarray(water.composition.volume_ml), _pulp_pct(step), SQUEEZED_KEEPS)
     minutes = about(STAND_MIN + PRESS_MIN_PER_KG * kilos(pomace))
@@ -354,13 +355,14 @@ def _first_juice_ml(draft: Draft, step: Step) -> Array | None:
 
 def steep(draft: Draft, step: Step) -> Draft:
     """Draw fruit, hips, calyces or spices out with hot water, then strain them off."""
-    fruit = draft.together(*step.takes)
-    water = water_lot(draft, step, fruit)
+    pot = Pot.of(draft, step)
+    fruit, water = pot.fruit, pot.water
     spices = {k: kilos(fruit) * float(step.chosen(k)) for k in ("spice_whole", "herb_fresh")}
-    also = tuple(
+    own = tuple(
         ingredient(step, key, _SPICE_NAME[key], grams) for key, grams in spices.items() if grams > 0
     )
-    whole = sum((lot.mix for lot in also), start=fruit.mix + water.mix)
+    also = (*pot.also, *own)
+    whole = sum((lot.mix for lot in own), start=pot.whole)
     hours = float(step.chosen("hours")) * step.effect("minutes", 1.0)
     hot_min = 60.0 * hours * (step.effect("evaporated", 1.0) - 1.0)
     vapour = evaporated(draft, whole.composition, hot_min / 8.0)
@@ -370,7 +372,7 @@ def steep(draft: Draft, step: Step) -> Draft:
     volume = _steeped_ml(draft, step, fruit, water, vapour)
     juice = drawn(free, np.maximum(volume, 0.0), _pulp_pct(step))
     rest = steeped.less(juice)
-    words = "".join(f", {s.mass_g.typ:.0f} g of {s.name.lower()}" for s in also)
+    words = "".join(f", {plainly(s)}" for s in also)
     figures = {
         **water_words(water),
         **learned_from(step, fruit),
@@ -382,7 +384,7 @@ def steep(draft: Draft, step: Step) -> Draft:
     steam = Composition(water=vapour)
     spent = Mix(rest.composition + steam, rest.origins)
     return laid(
-        draft, step, wait_minutes(hours), (fruit.titled("infusion"), juice),
+        draft, pot.step, wait_minutes(hours), (fruit.titled("infusion"), juice),
         ("Strained out", spent), sources=(water, *also),
         params=figures, holds=whole.composition,
     )  # fmt: skip
@@ -430,7 +432,7 @@ def infuse(draft: Draft, step: Step) -> Draft:
     dry = fruit.mix + sweet.mix
     room = np.maximum(1000.0 * jar_l - dry.composition.volume_ml, 0.0)
     water_g = room * sugar.WATER_20C_KG_M3 / 1000.0
-    water = water_of(draft, step, water_g, "Boiling water")
+    water = water_of(draft, f"water_{step.key}", water_g, "Boiling water")
     much = from_draws(water_g / sugar.WATER_20C_KG_M3)
     figures = {
         "fruit_g": f"{per_l:.0f}",

@@ -8,14 +8,16 @@ from dataclasses import replace
 from elderberry.core import heat
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate
-from elderberry.core.flow.draft import Draft, Filling, laid
+from elderberry.core.flow.draft import Draft, Filling, laid, with_more
 from elderberry.core.flow.kinds import kind, of_role
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.steps import Operation, Step, about
 from elderberry.core.kitchen import NEAR_BOIL_C
 from elderberry.core.numbers import typical
+from elderberry.core.operations.preparing import weighed
 
 FILL_MIN_PER_JAR = 1.5
+FILL_HOT = "Hot jars, hot juice, funnel and tray. New lids."
 COOL_HOURS = 12.0
 CARRY_MIN = 10.0
 
@@ -98,7 +100,10 @@ def fill(draft: Draft, step: Step) -> Draft:
         raise CoreError("jars are filled once they have been counted")
     packing = filling.packing
     count = packing.count + (1 if packing.leftover_kind else 0)
-    whole = draft.together(*step.takes)
+    inner, joins = draft.parted(step)
+    poured = draft.together(*inner.takes)
+    into_jars = draft.joining(joins, poured)
+    whole = with_more(poured, into_jars)
     params = {
         "jars": count,
         "packing": dict(packing.jars),
@@ -115,9 +120,17 @@ def fill(draft: Draft, step: Step) -> Draft:
         )
     elif whole.temp_c < WARM_C:
         params["fill_words"] = "Clean jars, funnel and tray. New lids."
+    if into_jars:
+        each = ", ".join(_each(lot, count) for lot in into_jars)
+        params["fill_words"] = f"Into each jar first: {each}. {params.get('fill_words', FILL_HOT)}"
     name = whole.titled("in jars" if raw else "juice in jars")
     length = about(max(5.0, FILL_MIN_PER_JAR * count), 0.7, 1.6)
-    return laid(draft, step, length, (name, whole.mix), params=params)
+    return laid(draft, inner, length, (name, whole.mix), sources=into_jars, params=params)
+
+
+def _each(lot: Lot, count: int) -> str:
+    """What goes into each of so many jars: "1.3 g rosemary"."""
+    return f"{weighed(typical(lot.composition.mass_g) / max(1, count))} {lot.name.lower()}"
 
 
 WARM_C = 60.0

@@ -3,25 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
-from elderberry.core import heat, juicing
+from elderberry.core import heat
 from elderberry.core.composition import Composition, of_material, of_water
-from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
-from elderberry.core.flow.draft import Draft, laid
+from elderberry.core.estimates import Evidence, from_draws, normal_scores
+from elderberry.core.flow.draft import Draft, laid, poured
+from elderberry.core.flow.inputs import Input
 from elderberry.core.flow.lots import Figures, Lot, Mix, Source, typical_g
+from elderberry.core.flow.solving import cover_l
 from elderberry.core.flow.steps import Step, about
 from elderberry.core.numbers import Values, typical
 
+MILL_MIN_PER_KG, POT_UP_MIN = 4.0, 10.0
 SORT_MIN_PER_KG, MASH_MIN_PER_KG, BLEND_MIN_PER_KG, SOAK_MIN = 5.0, 2.0, 3.0, 10.0
 SIMMER_POWER_SHARE = 0.25
 """Share of a burner's boil-off that a lidded gentle simmer drives off [-]; an estimate."""
-USUAL_PACK_KG_PER_L = 0.6
-MASHED_COVER_L_PER_KG = 0.15
-"""Water that covers mashed fruit: it swims in its own juice, so only what its air took [L/kg]."""
 _WATER = 6
 
 
@@ -72,12 +72,51 @@ def _with_loss(draft: Draft, step: Step, fruit: Lot, share: float) -> Draft:
 
 def blend(draft: Draft, step: Step) -> Draft:
     """Whole fruit and water through the blender, peel and all."""
-    fruit = draft.together(*step.takes)
-    water = water_lot(draft, step, fruit)
+    pot = Pot.of(draft, step)
+    fruit = pot.fruit
     minutes = about(BLEND_MIN_PER_KG * kilos(fruit) * step.effect("minutes", 1.0))
     return laid(
-        draft, step, minutes, (f"{fruit.name}, blended", fruit.mix + water.mix),
-        sources=(water,), params=water_words(water),
+        draft, pot.step, minutes, (f"{fruit.name}, blended", pot.whole),
+        sources=pot.sources, params=pot.words,
+    )  # fmt: skip
+
+
+def mill(draft: Draft, step: Step) -> Draft:
+    """Part the flesh of cooked or crushed fruit from its skins and pips: a purée.
+
+    What stays behind keeps some of the flesh.
+    """
+    mash = draft.together(*step.takes)
+    lost, kept = step.effect("loss_sum", 0.0), step.effect("kept", 1.0)
+    through = mash.mix.portion(1.0 - lost, kept)
+    minutes = about(MILL_MIN_PER_KG * kilos(mash) * step.effect("minutes", 1.0))
+    bowl_l = np.ceil(2.2 * typical(through.composition.volume_ml) / 1000.0) / 2.0
+    return laid(
+        draft, step, minutes, (mash.titled("purée"), through),
+        ("Skins and pips", mash.mix.less(through)), params={"bowl_l": f"{bowl_l:g}"},
+    )  # fmt: skip
+
+
+def pot_up(draft: Draft, step: Step) -> Draft:
+    """Whole fruit and the liquid that covers it into one pot: syrup, juice or water.
+
+    What was said of water, juice or sugar goes before what the step itself adds.
+    """
+    inner, joins = draft.parted(step)
+    fruit = draft.together(*inner.takes)
+    said = draft.joining(joins, fruit)
+    liquid = tuple(x for x in said if x.kind in {"water", "juice"})
+    ml = 1000.0 * kilos(fruit) * float(step.chosen("liquid"))
+    own: list[Lot] = [] if liquid else [water_of(draft, f"water_{step.key}", 0.998 * ml)]
+    sweet = any(x.sources[0].ingredient and x.sources[0].ingredient.kind == "sugar" for x in said)
+    grams = ml / 1000.0 * float(step.chosen("sugar"))
+    if not sweet and not liquid and grams > 0:
+        own.append(ingredient(step, "sugar_white", "Sugar", grams))
+    sources = (*said, *own)
+    whole = sum((x.mix for x in sources), start=fruit.mix)
+    return laid(
+        draft, inner, about(POT_UP_MIN), (fruit.titled("whole", ", "), whole), sources=sources,
+        params={"liquid_words": " and ".join(plainly(x) for x in sources)},
     )  # fmt: skip
 
 
@@ -86,9 +125,8 @@ def simmer(draft: Draft, step: Step) -> Draft:
 
     Its minutes count from the boil; what it takes to get there comes before them.
     """
-    fruit = draft.together(*step.takes)
-    water = water_lot(draft, step, fruit, covering=True)
-    whole = fruit.mix + water.mix
+    pot = Pot.of(draft, step, covering=True)
+    fruit, whole = pot.fruit, pot.whole
     minutes = float(step.chosen("minutes")) * step.effect("minutes", 1.0)
     vapour = evaporated(draft, whole.composition, minutes * step.effect("evaporated", 1.0))
     cooked = whole.without_water(vapour)
@@ -97,10 +135,10 @@ def simmer(draft: Draft, step: Step) -> Draft:
     seen = draft.done.get(step.key)
     boiled = minutes if seen is None or seen.boiled_min is None else seen.boiled_min
     return laid(
-        draft, step, about(minutes, 0.8, 1.4),
+        draft, pot.step, about(minutes, 0.8, 1.4),
         (fruit.titled("pulp"), cooked.heated(boiling, boiled)), ("Steamed off", steam),
-        sources=(water,) if np.any(np.asarray(water.composition.water) > 0) else (),
-        params={**water_words(water), "come_up_min": come_up_min(draft, whole.composition, fruit)},
+        sources=pot.sources,
+        params={**pot.words, "come_up_min": come_up_min(draft, whole.composition, fruit)},
         holds=whole.composition, temp_c=boiling - 3.0,
     )  # fmt: skip
 
@@ -122,36 +160,87 @@ def evaporated(draft: Draft, whole: Composition, minutes: float) -> Values:
     return np.minimum(grams, np.asarray(whole.water) / 3.0)
 
 
-def water_lot(draft: Draft, step: Step, fruit: Lot, covering: bool = False) -> Lot:
-    """The water a step adds: litres a kilo, or "covered" as the fruit's own packing makes it.
+@dataclass(frozen=True)
+class Pot:
+    """What is in a pot: the fruit that is worked on, its water, and what joins it there."""
+
+    step: Step
+    """The step with only what it works on."""
+    fruit: Lot
+    water: Lot
+    also: tuple[Lot, ...]
+
+    @classmethod
+    def of(cls, draft: Draft, step: Step, covering: bool = False) -> Pot:
+        """The pot of a step: the water that was said goes before what the step itself adds."""
+        inner, joins = draft.parted(step)
+        fruit = draft.together(*inner.takes)
+        waters = tuple(i for i in joins if i.material == "water")
+        water = _water(draft, step, fruit, waters, covering)
+        others = tuple(i for i in joins if i.material != "water")
+        return cls(inner, fruit, water, draft.joining(others, fruit))
+
+    @property
+    def sources(self) -> tuple[Lot, ...]:
+        """What joins from the side."""
+        there = np.any(np.asarray(self.water.composition.water) > 0)
+        return (*((self.water,) if there else ()), *self.also)
+
+    @property
+    def whole(self) -> Mix:
+        """All of it together."""
+        return sum((lot.mix for lot in self.also), start=self.fruit.mix + self.water.mix)
+
+    @property
+    def words(self) -> dict[str, Any]:
+        """What the cook is told of the water and of what joins."""
+        said = water_words(self.water)
+        also = "".join(f", {plainly(lot)}" for lot in self.also)
+        return {**said, "water_words": f"{said['water_words']}{also}"}
+
+
+def plainly(lot: Lot) -> str:
+    """What joins, with its weight: "12 g cinnamon"."""
+    name = lot.name.replace(" (anhydrous)", "").lower()
+    return f"{weighed(typical(lot.composition.mass_g))} {name}"
+
+
+def weighed(grams: float) -> str:
+    """Grams or kilos as one says them.
+
+    >>> weighed(12.4), weighed(1250)
+    ('12 g', '1.25 kg')
+    """
+    if grams >= 1000:
+        return f"{grams / 1000:.2f} kg"
+    return f"{grams:.0f} g" if grams >= 3 else f"{grams:.1f} g"
+
+
+def _water(draft: Draft, step: Step, fruit: Lot, said: tuple[Input, ...], covering: bool) -> Lot:
+    """The water of a step: as it was said, or litres a kilo, or "covered" as the fruit packs.
 
     Where the pot's depth has told how much it was, that much.
     """
-    asked = step.chosen("water")
+    by_eye = any(i.amount.target == "cover" for i in said)
+    asked = "covered" if by_eye else step.chosen("water")
+    key = said[0].key if said else f"water_{step.key}"
+    if said and not by_eye:
+        lots = draft.joining(said, fruit)
+        return replace(poured(lots), name="Water")
     seen = draft.done.get(step.key)
     if seen is not None and seen.water_l is not None and asked == "covered":
         grams: Values = 1000.0 * seen.water_l
-        return water_of(draft, step, grams, "Water, by the pot", Evidence.READ, covering)
+        return water_of(draft, key, grams, "Water, by the pot", Evidence.READ, covering)
     if asked == "covered":
-        cover = cover_l(fruit)
-        grams = 1000.0 * np.maximum(cover.draws(normal_scores(_WATER)), 0.0)
-        return water_of(draft, step, grams, "Water, not measured", Evidence.READ, covering)
+        grams = 1000.0 * np.maximum(cover_l(fruit).draws(normal_scores(_WATER)), 0.0)
+        return water_of(draft, key, grams, "Water, not measured", Evidence.READ, covering)
     grams = 1000.0 * kilos(fruit) * float(asked)
-    return water_of(draft, step, grams, "Water", Evidence.MEASURED, covering)
-
-
-def cover_l(fruit: Lot) -> Estimate:
-    """Water that just covers what is in the pot [L]."""
-    if fruit.kind == "mash":
-        litres = MASHED_COVER_L_PER_KG * kilos(fruit)
-        return Estimate(0.5 * litres, litres, 2.0 * litres, Evidence.READ)
-    packs = [f.pack_kg_per_l for f in fruit.fruits if f.pack_kg_per_l]
-    return juicing.water_to_cover_l(kilos(fruit), packs[0] if packs else USUAL_PACK_KG_PER_L)
+    return water_of(draft, key, grams, "Water", Evidence.MEASURED, covering)
 
 
 def water_of(
     draft: Draft,
-    step: Step,
+    key: str,
     grams: Values,
     name: str = "Water",
     evidence: Evidence = Evidence.MEASURED,
@@ -159,7 +248,7 @@ def water_of(
 ) -> Lot:
     """So much of the kitchen's water [g], as a lot that joins a step."""
     water = of_water(grams, draft.kitchen.hardness_mg_l)
-    source = Source(f"water_{step.key}", "water", "as_sold", water, covering=covering)
+    source = Source(key, "water", "as_sold", water, covering=covering)
     return Lot(source.key, "water", name, Figures(water, evidence), Mix.of(source).origins)
 
 

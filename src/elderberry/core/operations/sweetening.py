@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
+
+import numpy as np
 
 from elderberry.core import sugar
 from elderberry.core.errors import CannotTell
-from elderberry.core.flow.draft import CONSTANT_ACID, Draft, laid, poured
+from elderberry.core.flow.draft import CONSTANT_ACID, Draft, laid, poured, with_more
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.steps import Step, about
-from elderberry.core.numbers import typical
-from elderberry.core.operations.preparing import ingredient
+from elderberry.core.operations.preparing import ingredient, plainly, weighed
 
 STIR_MIN = 5.0
+SCENTS_KEEP = 1.0
+"""Liquid that spice keeps when it is strained out [g/g of its dry solids]."""
 
 
 def dissolve(draft: Draft, step: Step) -> Draft:
@@ -40,17 +44,15 @@ def stir_in(draft: Draft, step: Step) -> Draft:
     """
     names = [n for n in step.takes if draft.given(n) is None or n == step.takes[0]]
     main = draft.together(*names)
-    whole, joining = main, list[Lot]()
-    for name in (n for n in step.takes if n not in names):
-        draft = draft.with_input(name, whole)
-        lot = draft.lots[name]
-        joining.append(lot)
-        whole = poured((whole, lot))
-    inner = Step(step.key, step.kind, tuple(names), step.gives, step.params)
-    words = _words(joining)
+    inputs = tuple(i for n in step.takes if n not in names and (i := draft.given(n)))
+    joining = draft.joining(inputs, main)
+    whole = poured((main, *joining))
+    inner = replace(step, takes=tuple(names))
+    words = " and ".join(plainly(lot) for lot in joining)
     return laid(
-        draft, inner, about(STIR_MIN), (main.name, whole.mix), sources=tuple(joining),
+        draft, inner, about(STIR_MIN), (main.name, whole.mix), sources=joining,
         params={
+            "join_words": "Add" if main.kind == "fruit" else "Stir in",
             "what": ", ".join(_plain(lot) for lot in joining).lower(),
             "amounts_words": words[:1].upper() + words[1:],
             "volume_l": f"{main.volume_ml.typ / 1000:.1f}",
@@ -59,8 +61,31 @@ def stir_in(draft: Draft, step: Step) -> Draft:
     )  # fmt: skip
 
 
-def _words(joining: Iterable[Lot]) -> str:
-    return " and ".join(f"{weighed(typical(j.composition.mass_g))} {_plain(j)}" for j in joining)
+def scent(draft: Draft, step: Step) -> Draft:
+    """Warm a juice with spice, leaves or peel, and strain them out again.
+
+    What they hold of water and solutes goes over into the juice; they keep some of it.
+    """
+    inner, joins = draft.parted(step)
+    main = draft.together(*inner.takes)
+    scents = draft.joining(joins, main)
+    whole = with_more(main, scents).mix
+    dry = sum((np.asarray(lot.composition.insoluble) for lot in scents), start=np.asarray(0.0))
+    liquid = np.maximum(whole.composition.mass_g - whole.composition.insoluble, 1e-9)
+    kept = np.clip(SCENTS_KEEP * dry / liquid, 0.0, 0.5)
+    strained = (lot.mix.portion(1.0 - kept, 0.0) for lot in scents)
+    through = sum(strained, start=main.mix.portion(1.0 - kept, 1.0))
+    words = " and ".join(plainly(lot) for lot in scents)
+    return laid(
+        draft, inner, about(float(step.chosen("minutes")), 0.8, 1.5), (main.name, through),
+        ("Taken out", whole.less(through)), sources=scents,
+        params={
+            "what": ", ".join(_plain(lot) for lot in scents).lower(),
+            "amounts_words": words[:1].upper() + words[1:],
+            "volume_l": f"{main.volume_ml.typ / 1000:.1f}",
+        },
+        holds=whole.composition,
+    )  # fmt: skip
 
 
 def _plain(lot: Lot) -> str:
@@ -71,14 +96,3 @@ def _plain(lot: Lot) -> str:
 def _then(joining: Iterable[Lot]) -> str:
     sour = any(s.material in CONSTANT_ACID for lot in joining for s in lot.origins)
     return "Read the pH once more if you have a meter." if sour else "On with the next step."
-
-
-def weighed(grams: float) -> str:
-    """Grams or kilos as one says them.
-
-    >>> weighed(12.4), weighed(1250)
-    ('12 g', '1.25 kg')
-    """
-    if grams >= 1000:
-        return f"{grams / 1000:.2f} kg"
-    return f"{grams:.0f} g" if grams >= 3 else f"{grams:.1f} g"

@@ -16,7 +16,16 @@ from elderberry.core.batch import readings
 from elderberry.core.estimates import Estimate
 from elderberry.services.errors import Conflict, NotFound
 from elderberry.services.who import Who
-from elderberry.store import JarStock, Kitchen, Person, Place, Station, Vessel, queries
+from elderberry.store import (
+    JarStock,
+    Kitchen,
+    OwnIngredient,
+    Person,
+    Place,
+    Station,
+    Vessel,
+    queries,
+)
 
 
 @dataclass(frozen=True)
@@ -86,6 +95,8 @@ class VesselView:
     litres: float
     count: int
     diameter_cm: float | None
+    marks: list[float] | None
+    """What it holds at its own marks, from the lowest [mL]."""
 
 
 @dataclass(frozen=True)
@@ -243,10 +254,14 @@ def _named(row: process.ProcessRow) -> str:
 
 
 def customs(orm: Orm, who: Who) -> quantities.Customs:
-    """How this household measures: its cup, and what its own containers hold."""
+    """How this household measures: its cup, what its containers hold, and what it calls things."""
     row = stored(orm, who)
     own = {name: quantities.Quantity(grams, "mass") for name, grams in row.containers.items()}
-    return quantities.Customs(row.cup, own)  # type: ignore[arg-type]
+    vessels = queries.all_of(orm, who.household_id, Vessel)
+    jugs = {v.name.lower(): quantities.Quantity(1000.0 * v.litres, "volume") for v in vessels}
+    marks = {v.name.lower(): tuple(v.marks) for v in vessels if v.marks}
+    named = {i.name: i.material for i in queries.all_of(orm, who.household_id, OwnIngredient)}
+    return quantities.Customs(row.cup, {**jugs, **own}, marks, named)  # type: ignore[arg-type]
 
 
 Furnishing = TypeVar("Furnishing", Station, Place)
@@ -293,7 +308,7 @@ def view(orm: Orm, who: Who) -> KitchenView:
         ],
         stations=[_station_view(s) for s in sorted(stations(orm, who), key=lambda s: s.position)],
         vessels=[
-            VesselView(v.id, v.kind, v.name, v.litres, v.count, v.diameter_cm)
+            VesselView(v.id, v.kind, v.name, v.litres, v.count, v.diameter_cm, v.marks)
             for v in queries.all_of(orm, hh, Vessel)
         ],
         people=[PersonView(p.id, p.name, p.role, p.hours) for p in queries.all_of(orm, hh, Person)],

@@ -2,29 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from typing import Any, Literal
+from typing import Any
 
 from elderberry.core.errors import CoreError, Unknown
 from elderberry.core.estimates import Estimate, measured
-from elderberry.core.flow.inputs import Amount, Brief, End, Input
+from elderberry.core.flow.inputs import Amount, Brief, End, Input, Per, Where, lot_kind
 from elderberry.core.flow.seen import BRIX_ERROR, PH_ERROR
 from elderberry.core.flow.wiring import START
 from elderberry.services.errors import FieldError
+
+BEGINS = ("fruit", "mash", "pomace", "juice", "water", "added")
+"""Kinds of input in the order in which one of them is what a flow begins with."""
 
 
 @dataclass(frozen=True)
 class GoesIn:
     """Something that is to go in: how much by weight, as a share of something, or to a target.
 
-    grams: weighed [g]. share: g of it to a gram of what it joins or of another input (of); to the
-    litre where per is "g/l". target: brix, ph or volume_ml, solved to value. said: as it was said.
-    lot_id: what came in that it is taken from. ph_by: the instrument that read the pH.
+    line: as it was written; what it says is put into the other fields (services/planning/lines.py).
+    grams: weighed [g]; known: the amount that its line says. share: g of it to a gram of what it
+    joins or of another input (of); to the litre or jar where per says so. target: brix, ph or
+    volume_ml, solved to value; cover or fill. said: as it was said. lot_id: what came in that it is
+    taken from. ph_by: the instrument that read the pH.
     """
 
-    material: str
+    material: str = ""
     grams: float | None = None
     key: str = ""
     form: str = ""
@@ -37,10 +42,20 @@ class GoesIn:
     step: str = ""
     share: float = 0.0
     of: str = ""
-    per: Literal["g/g", "g/l"] = "g/g"
+    per: Per = "g/g"
     target: str = ""
     value: float = 0.0
     said: str = ""
+    line: str = ""
+    known: Amount | None = None
+    called: str = ""
+    where: Where = ""
+    leaves: bool = False
+
+    @property
+    def lot_kind(self) -> str:
+        """The kind of lot that it is."""
+        return lot_kind(self.material, self.form)
 
     def amount(self) -> Amount:
         """How much of it, as the core takes it.
@@ -48,6 +63,8 @@ class GoesIn:
         Raises:
             CoreError: nothing is said of how much.
         """
+        if self.known is not None:
+            return self.known
         if self.grams is not None:
             return Amount("amount", measured(self.grams), said=self.said)
         if self.share > 0:
@@ -70,6 +87,9 @@ class GoesIn:
             temp_c=temp_c,
             source=self.source,
             step=self.step,
+            called=self.called,
+            where=self.where,
+            leaves=self.leaves,
         )
 
 
@@ -91,15 +111,24 @@ class PlanRequest:
     said: tuple[str, ...] = ()
 
     @property
+    def main_at(self) -> int:
+        """Which of the inputs the flow begins with: its first fruit, else juice, else water."""
+        named = [i.key for i in self.inputs]
+        if START in named:
+            return named.index(START)
+        return begins_with([i.lot_kind for i in self.inputs])
+
+    @property
     def main(self) -> GoesIn:
-        """What goes in first."""
-        return self.inputs[0]
+        """What the flow begins with."""
+        return self.inputs[self.main_at]
 
     def brief(self, freezer_c: float) -> Brief:
         """As the core takes it; what is frozen comes as cold as the freezer is."""
         taken: list[Input] = []
         for number, given in enumerate(self.inputs):
-            key = given.key or (START if number == 0 else _fresh(given.material, taken))
+            begins = number == self.main_at
+            key = given.key or (START if begins else _fresh(given.material, taken))
             cold = freezer_c if given.form == "frozen" else None
             try:
                 taken.append(given.input(key, cold))
@@ -111,9 +140,18 @@ class PlanRequest:
         return Brief(tuple(taken), self.ends or (End(),), frozenset(self.said), self.loads)
 
 
+def begins_with(kinds: Sequence[str]) -> int:
+    """Which of some kinds of input a flow begins with.
+
+    >>> begins_with(["added", "juice", "fruit"])
+    2
+    """
+    return min(range(len(kinds)), key=lambda n: (BEGINS.index(kinds[n]), n))
+
+
 def _fresh(name: str, taken: list[Input]) -> str:
     """A name of its own for something that goes in."""
-    names = {i.key for i in taken}
+    names = {START, *(i.key for i in taken)}
     if name not in names:
         return name
     return next(f"{name}_{n}" for n in range(2, 99) if f"{name}_{n}" not in names)

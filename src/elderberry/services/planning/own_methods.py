@@ -20,6 +20,9 @@ from elderberry.services.planning.plan_view import MethodView, method_view
 from elderberry.services.who import Who
 from elderberry.store import OwnMethod, queries
 
+WITHOUT_FRUIT = "without_fruit"
+"""The method of what has no fruit in it."""
+
 
 @dataclass(frozen=True)
 class NewMethod:
@@ -85,8 +88,7 @@ def usual(orm: Orm, who: Who, fruit_key: str, form: str) -> str:
     found = next((m.key for m, _ in everything(orm, who) if _suits(m, fruit_key, form)), None)
     if found is None:
         if fruit_key in materials.ingredients():
-            name = materials.ingredient(fruit_key).name.lower()
-            raise CannotTell(f"no method begins with {name}: lay out its steps")
+            return WITHOUT_FRUIT
         name = materials.fruit(fruit_key).name
         raise CannotTell(f"there is no method for {name} that is {form}")
     return found
@@ -94,7 +96,9 @@ def usual(orm: Orm, who: Who, fruit_key: str, form: str) -> str:
 
 def _suits(method: methods.Method, fruit_key: str, form: str) -> bool:
     fruit = materials.fruits().get(fruit_key)
-    return fruit is not None and form in method.forms and method.suits(fruit)
+    if fruit is None:
+        return methods.NO_FRUIT in method.forms
+    return form in method.forms and method.suits(fruit)
 
 
 def keep(orm: Orm, who: Who, new: NewMethod, now: datetime) -> Kept:

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core import materials, yields
 from elderberry.core import plan as core
 from elderberry.core.errors import CoreError
-from elderberry.core.flow import edits, wiring
+from elderberry.core.flow import edits, joining, wiring
 from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.kinds import kind
 from elderberry.core.kitchen import Kitchen
@@ -18,7 +18,7 @@ from elderberry.core.method import Method, unnamed
 from elderberry.core.numbers import typical
 from elderberry.core.process import OwnProcess
 from elderberry.services.household import kitchens, own_processes
-from elderberry.services.planning import intake, learned, own_methods
+from elderberry.services.planning import intake, learned, lines, own_methods
 from elderberry.services.planning.asked import PlanRequest
 from elderberry.services.planning.plan_view import PlanView, view
 from elderberry.services.who import Who
@@ -60,7 +60,7 @@ class Prepared:
 
 def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     """A request as the core takes it, from the kitchen as it stands."""
-    request = intake.filled_in(orm, who, asked)
+    request = intake.filled_in(orm, who, lines.understood(orm, who, asked))
     kitchen = kitchens.for_core(orm, who)
     chosen, own = _chosen(orm, who, request)
     brief = request.brief(kitchen.freeze_c)
@@ -118,7 +118,7 @@ def differences(orm: Orm, who: Who, request: PlanRequest, step_key: str) -> list
 
 def _with_choice(prepared: Prepared, step: str, choice: Mapping[str, str]) -> core.Plan | None:
     """The plan with another option, or None where it cannot be laid out."""
-    steps = wiring.with_joining(prepared.chosen.steps, prepared.brief.kinds, {})
+    steps = joining.joined(prepared.chosen.steps, prepared.brief.inputs)
     try:
         chosen = edits.choose(steps, step, choice, prepared.brief.kinds)
         return replace(prepared, chosen=replace(prepared.chosen, steps=chosen)).plan()

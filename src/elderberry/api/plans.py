@@ -1,0 +1,46 @@
+"""Plans, the lines of what goes into them, and ingredients that no list knows."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from elderberry.api.deps import Person, Transaction
+from elderberry.api.schemas import CostsAsk, IngredientCreate, LinesAsk, PlanCreate
+from elderberry.services.household import own_ingredients
+from elderberry.services.household.own_ingredients import IngredientView, NewIngredient
+from elderberry.services.planning import lines, plans
+from elderberry.services.planning.lines import LineView
+from elderberry.services.planning.plan_view import PlanView
+from elderberry.services.planning.plans import Difference
+
+router = APIRouter(prefix="/api", tags=["plans"])
+
+
+@router.post("/plans")
+def plan(sent: PlanCreate, orm: Transaction, who: Person) -> PlanView:
+    """A plan, computed and not kept."""
+    return plans.show(orm, who, sent.request())
+
+
+@router.post("/plans/costs")
+def costs(sent: CostsAsk, orm: Transaction, who: Person) -> list[Difference]:
+    """What each choice at a step costs and buys."""
+    return plans.differences(orm, who, sent.plan.request(), sent.step)
+
+
+@router.post("/lines")
+def read_lines(sent: LinesAsk, orm: Transaction, who: Person) -> list[LineView]:
+    """What each line was understood to be, or why it was not."""
+    return lines.views(orm, who, sent.lines)
+
+
+@router.get("/ingredients")
+def list_ingredients(orm: Transaction, who: Person) -> list[IngredientView]:
+    """The household's own ingredients."""
+    return own_ingredients.every(orm, who)
+
+
+@router.post("/ingredients", status_code=201)
+def name_ingredient(sent: IngredientCreate, orm: Transaction, who: Person) -> list[IngredientView]:
+    """Something that no list knows becomes an ingredient of the household."""
+    return own_ingredients.name_it(orm, who, NewIngredient(**sent.model_dump()))

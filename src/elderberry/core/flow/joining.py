@@ -1,0 +1,99 @@
+"""Where everything that goes into a flow joins it, unless a method or a cook has said so."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from elderberry.core.errors import DoesNotConnect
+from elderberry.core.flow.inputs import Input
+from elderberry.core.flow.kinds import kind, of_role
+from elderberry.core.flow.lots import WORKED_ON
+from elderberry.core.flow.steps import Step
+from elderberry.core.flow.wiring import START, Steps, feeding, fills, find, lot_kinds, made
+
+EARLY = frozenset({"start", "simmer"})
+
+
+def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
+    """The steps with everything that goes in: what no step takes by name joins where it should.
+
+    What is said of a step, or of a time, decides. Else a second fruit is worked on with the first;
+    spice, leaves and peel go where something simmers or steeps, or are warmed with the juice and
+    strained out; and anything else is stirred in before the jars.
+
+    Args:
+        steps: of a method.
+        inputs: what goes in, in its order.
+
+    Raises:
+        DoesNotConnect: it is to join a step that the flow does not have.
+    """
+    taken = {lot for s in steps for lot in s.takes}
+    kinds = {i.key: i.lot_kind for i in inputs}
+    stirred: dict[str, list[str]] = {}
+    scenting: list[str] = []
+    for given in (i for i in inputs if i.key not in taken):
+        at = _takes_it(steps, given, kinds)
+        if at is not None and given.lot_kind in WORKED_ON and given.amount.how != "amount":
+            steps = _before(steps, at, of_role("join"), [given.key])
+        elif at is not None:
+            steps = _with(steps, at, given.key)
+        elif given.scents and not given.step:
+            scenting.append(given.key)
+        else:
+            stirred.setdefault(given.step or _before_jars(steps).key, []).append(given.key)
+    if scenting:
+        steps = _before(steps, _before_jars(steps), of_role("scent"), scenting)
+    for place, names in stirred.items():
+        steps = _before(steps, find(steps, place), of_role("join"), names)
+    return steps
+
+
+def _takes_it(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | None:
+    """The step that an input joins as it is; None where it has to be stirred or warmed in."""
+    if given.step:
+        return None
+    if given.where == "jar":
+        return fills(steps)[0]
+    if given.lot_kind in WORKED_ON:
+        return _works_on(steps, given, kinds)
+    covers = given.amount.target == "cover"
+    if given.where in EARLY or covers or (given.scents and given.where != "strained"):
+        return next((s for s in steps if kind(s.kind).cooks), None)
+    return None
+
+
+def _works_on(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | None:
+    """The first step along the main line that works on such a thing."""
+    known = lot_kinds(steps, kinds)
+    for step in steps:
+        what = kind(step.kind)
+        works = what.cooks or (what.many and not what.into_jars and not what.joins)
+        alike = known.get(step.takes[0] if step.takes else "") in {given.lot_kind, "fruit", "mash"}
+        if works and alike and given.lot_kind in what.takes:
+            return step
+    return None
+
+
+def _with(steps: Steps, at: Step, name: str) -> Steps:
+    """The steps, one of which takes something more."""
+    return tuple(replace(s, takes=(*s.takes, name)) if s.key == at.key else s for s in steps)
+
+
+def _before_jars(steps: Steps) -> Step:
+    """The step that brings the first end to its jars."""
+    first = next(iter(fills(steps)), None)
+    if first is None:
+        raise DoesNotConnect("A flow ends in a filling of jars or bottles.")
+    return (*feeding(steps, first), first)[0]
+
+
+def _before(steps: Steps, step: Step, what: str, joining: Sequence[str]) -> Steps:
+    """The steps with something put into what one of them takes."""
+    given = {lot for s in steps for lot in s.gives}
+    at, beside = steps.index(step), [n for n in step.takes[1:] if n not in given]
+    row = {"kind": what, "takes": [*(t for t in step.takes if t not in beside), *joining]}
+    new = made(row, step.takes[0] if step.takes else START, steps)
+    later = replace(step, takes=(new.gives[0], *beside))
+    return (*steps[:at], new, later, *steps[at + 1 :])

@@ -1,0 +1,157 @@
+"""Lines of what goes in as a household writes them, and what each was understood to be."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass, field, replace
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import materials, names
+from elderberry.core.estimates import Estimate
+from elderberry.core.figures import CannotRead
+from elderberry.core.flow.inputs import grams
+from elderberry.core.flow.said import amount_of, form_of
+from elderberry.core.lines import CouldBe, Line, NotListed, read
+from elderberry.core.quantities import Customs
+from elderberry.services.errors import FieldError
+from elderberry.services.household import kitchens
+from elderberry.services.planning import intake
+from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.who import Who
+
+
+@dataclass(frozen=True)
+class Place:
+    """A part of a line, where it stands in the text."""
+
+    part: str
+    start: int
+    end: int
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One thing that a line could mean, and the line that says so."""
+
+    words: str
+    line: str
+
+
+@dataclass(frozen=True)
+class NotUnderstood:
+    """Why a line cannot be read, where, and what can be done: choose, or say what a thing is."""
+
+    message: str
+    start: int
+    end: int
+    choices: list[Choice] = field(default_factory=list)
+    new_name: str = ""
+    """Something that no list knows, which can become the household's own."""
+    counts_as: str = ""
+    """What it probably counts as."""
+
+
+@dataclass(frozen=True)
+class LineView:
+    """A line as it was understood; or why it was not."""
+
+    line: str
+    material: str = ""
+    called: str = ""
+    colour: str = ""
+    form: str = ""
+    measured_as: str = ""
+    how: str = ""
+    amount: str = ""
+    mass_g: Estimate | None = None
+    share: float = 0.0
+    per: str = ""
+    of: str = ""
+    target: str = ""
+    value: float = 0.0
+    where: str = ""
+    leaves: bool = False
+    guessed: bool = False
+    """Whether its name was misspelt, so that it was guessed at."""
+    differs: bool = False
+    """Whether a volume of it weighs otherwise from kind to kind, so that a scale is better."""
+    places: list[Place] = field(default_factory=list)
+    wrong: NotUnderstood | None = None
+
+
+DIFFERS_BY_VOLUME = frozenset({"sugar_raw", "sugar_brown", "sugar_palm", "stevia_spoon"})
+
+
+def views(orm: Orm, who: Who, texts: Sequence[str]) -> list[LineView]:
+    """What each line was understood to be."""
+    customs = kitchens.customs(orm, who)
+    return [_view(text, customs) for text in texts]
+
+
+def _view(text: str, customs: Customs) -> LineView:
+    try:
+        line = read(text, customs)
+    except CannotRead as wrong:
+        return LineView(text, wrong=_why(wrong))
+    fruit = materials.fruits().get(line.material)
+    places = [Place(part, *span) for part, span in line.places.items()]
+    return LineView(
+        line=text, material=line.material, called=line.called,
+        colour=fruit.colour if fruit else "", form=line.form, measured_as=line.measured_as,
+        how=line.how, amount=line.amount, mass_g=line.mass_g, share=line.share, per=line.per,
+        of=line.of, target=line.target, value=line.value, where=line.where, leaves=line.leaves,
+        guessed=line.guessed,
+        differs=line.by_volume and line.material in DIFFERS_BY_VOLUME,
+        places=places,
+    )  # fmt: skip
+
+
+def _why(wrong: CannotRead) -> NotUnderstood:
+    choices = [Choice(**asdict(c)) for c in wrong.choices] if isinstance(wrong, CouldBe) else []
+    name = wrong.name if isinstance(wrong, NotListed) else ""
+    likely = names.unlisted().get(names.squeeze(name), "") if name else ""
+    return NotUnderstood(str(wrong), wrong.start, wrong.end, choices, name, likely)
+
+
+def understood(orm: Orm, who: Who, asked: PlanRequest) -> PlanRequest:
+    """A request whose lines have been read.
+
+    Raises:
+        FieldError: a line that cannot be read, with the reason.
+    """
+    if not any(i.line for i in asked.inputs):
+        return asked
+    customs = kitchens.customs(orm, who)
+    read_so = (
+        _understood(orm, who, number, given, customs) if given.line else given
+        for number, given in enumerate(asked.inputs)
+    )
+    return replace(asked, inputs=tuple(read_so))
+
+
+def _understood(orm: Orm, who: Who, number: int, given: GoesIn, customs: Customs) -> GoesIn:
+    lot = intake.find(orm, who, given.lot_id) if given.lot_id else None
+    try:
+        line = read(given.line, customs, of=lot.fruit_key if lot else given.material)
+    except CannotRead as wrong:
+        raise FieldError(f"/inputs/{number}/line", f"{wrong} Nothing was recorded.") from wrong
+    if line.target == "rest" and lot is None and line.material != "water":
+        words = "The rest of how much? Only what came in has a rest. Nothing was recorded."
+        raise FieldError(f"/inputs/{number}/line", words)
+    left = 1000.0 * lot.left_kg if lot and line.target == "rest" else None
+    return _said(given, line, left)
+
+
+def _said(given: GoesIn, line: Line, left_g: float | None) -> GoesIn:
+    """What goes in, as its line says."""
+    amount = amount_of(line) if left_g is None else grams(left_g, line.said)
+    return replace(
+        given,
+        material=line.material,
+        form=form_of(line),
+        called=line.called,
+        where=line.where,
+        leaves=line.leaves,
+        known=amount,
+    )

@@ -1,0 +1,130 @@
+"""What goes in as lines: read over HTTP, planned as they are said, and put right where misread."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from tests.api.conftest import Kitchen
+from tests.api.test_fruit_to_juice import sent
+
+
+def lines(kitchen: Kitchen, *texts: str) -> Any:
+    return sent(kitchen, "POST", "/lines", {"lines": list(texts)})
+
+
+def planned(kitchen: Kitchen, *texts: str, **more: Any) -> Any:
+    body = {"inputs": [{"line": text} for text in texts], **more}
+    return sent(kitchen, "POST", "/plans", body)
+
+
+def masses(plan: Any) -> dict[str, float]:
+    return {i["key"]: round(i["mass_g"]["typ"]) for i in plan["inputs"]}
+
+
+def test_lines_are_shown_back_as_what_they_were_understood_to_be(here: Kitchen) -> None:
+    honey, mint, sugar = lines(here, "2 cups honey", "a handful of mint", "sugar to 46 Brix")
+    assert (honey["material"], honey["how"], honey["amount"]) == ("honey", "amount", "2 cups")
+    assert mint["called"] == "mint"
+    assert mint["mass_g"]["lo"] == 3
+    assert (sugar["target"], sugar["value"]) == ("brix", 46)
+    assert {p["part"] for p in honey["places"]} == {"amount", "unit", "material"}
+
+
+def test_a_line_that_cannot_be_read_says_where_and_what_to_choose(here: Kitchen) -> None:
+    lemon, odd = lines(here, "1 cup lemon juice", "3 bananas")
+    assert [c["line"] for c in lemon["wrong"]["choices"]] == [
+        "1 cup bottled lemon juice", "1 cup fresh lemon juice",
+    ]  # fmt: skip
+    assert (odd["wrong"]["new_name"], odd["wrong"]["counts_as"]) == ("bananas", "unlisted_sweet")
+    both = [{"line": "2 kg plums"}, {"line": "1 cup lemon juice"}]
+    refused = sent(here, "POST", "/plans", {"inputs": both}, 422)
+    assert refused["errors"][0]["pointer"] == "/inputs/1/line"
+
+
+def test_what_no_list_knows_becomes_the_households_own_and_stays_off_the_shelf(
+    here: Kitchen,
+) -> None:
+    named = sent(here, "POST", "/ingredients", {"name": "Moonberry ", "sour": True}, 201)
+    assert named == [{"name": "moonberry", "material": "unlisted_sour"}]
+    read = lines(here, "200 g moonberry")[0]
+    assert (read["material"], read["called"]) == ("unlisted_sour", "moonberry")
+    plan = planned(here, "4 kg damsons", "200 g moonberry")
+    assert "ingredient-keeps-off-shelf" in {f["id"] for f in plan["findings"]}
+    assert "Moonberry" in {i["name"] for i in plan["inputs"]}
+    known = sent(here, "POST", "/ingredients", {"name": "honey"}, 422)
+    assert known["errors"][0]["pointer"] == "/name"
+
+
+def test_two_fruits_sugar_and_acid_are_planned_as_they_are_said(here: Kitchen) -> None:
+    plan = planned(
+        here, "7 kg blackcurrants", "1.5 kg pears, chopped", "sugar to 46 Brix",
+        "2 tbsp bottled lemon juice to the litre", method_key="steam_juiced",
+    )  # fmt: skip
+    end = plan["ends"][0]
+    assert end["brix"]["typ"] == pytest.approx(46, abs=0.4)
+    assert masses(plan)["pear"] == 1500
+    assert {i["said"] for i in plan["inputs"]} >= {"7 kg blackcurrants", "sugar to 46 Brix"}
+    assert "pear" in plan["operations"][0]["takes"]
+    stirred = next(o for o in plan["operations"] if o["kind"] == "stir_in")
+    assert set(stirred["takes"]) >= {"sugar_white", "lemon_bottled"}
+
+
+def test_two_targets_hold_together(here: Kitchen) -> None:
+    plan = planned(
+        here, "6 kg apples", "sugar to 40 Brix", "citric acid to pH 3.2", method_key="steamed_apple"
+    )
+    end = plan["ends"][0]
+    assert end["brix"]["typ"] == pytest.approx(40, abs=0.1)
+    assert end["ph"]["typ"] == pytest.approx(3.2, abs=0.02)
+
+
+def test_spice_is_warmed_with_the_juice_and_leaves_again(here: Kitchen) -> None:
+    plan = planned(here, "5 kg damsons", "3 sticks cinnamon", "20 g ginger, sliced")
+    scent = next(o for o in plan["operations"] if o["kind"] == "scent")
+    assert scent["takes"][-2:] == ["spice_whole", "ginger_fresh"]
+    assert "cinnamon" in scent["title"]
+    out = next(lot for lot in plan["lots"] if lot["key"] == "taken_out")
+    assert out["mass_g"]["typ"] > 10
+    assert plan["may_start"]
+
+
+def test_spice_simmers_with_fruit_that_simmers(here: Kitchen) -> None:
+    plan = planned(here, "3 kg rhubarb", "1 stick cinnamon", "1 l water, with the fruit",
+                   method_key="rhubarb_simmered")  # fmt: skip
+    simmer = next(o for o in plan["operations"] if o["kind"] == "simmer")
+    assert set(simmer["takes"]) == {"fruit", "water", "spice_whole"} or "sorted" in simmer["takes"]
+    assert "cinnamon" in simmer["before"]
+    assert sum(lot["kind"] == "water" for lot in plan["lots"]) == 1
+
+
+def test_something_in_each_jar_joins_at_the_filling(here: Kitchen) -> None:
+    plan = planned(here, "5 kg redcurrants", "1 bay leaf to each jar")
+    fill = next(o for o in plan["operations"] if o["kind"] == "fill")
+    assert "spice_whole" in fill["takes"]
+    assert "bay leaf" in fill["before"]
+    count = plan["ends"][0]["expected"]["count"]
+    assert masses(plan)["spice_whole"] == pytest.approx(0.2 * count, abs=1.5)
+
+
+def test_fresh_leaves_left_in_the_jar_keep_it_off_the_shelf(here: Kitchen) -> None:
+    plan = planned(here, "5 kg redcurrants", "2 sprigs mint in each jar")
+    assert "fresh-left-in" in {f["id"] for f in plan["findings"]}
+
+
+def test_no_taste_stands_for_a_dose(here: Kitchen) -> None:
+    plain = planned(here, "4 kg pears", method_key="steam_juiced")
+    sour = planned(here, "4 kg pears", "citric acid to taste", method_key="steam_juiced")
+    assert "ph-reading-needed" in {f["id"] for f in plain["findings"]}
+    assert "ph-reading-needed" in {f["id"] for f in sour["findings"]}
+
+
+def test_a_lot_that_came_in_is_spoken_of_without_its_name(here: Kitchen) -> None:
+    lot = sent(here, "POST", "/lots", {"fruit_key": "quince", "amount": "18 quinces"}, 201)
+    body = {"inputs": [{"line": "12", "lot_id": lot["id"]}]}
+    assert masses(sent(here, "POST", "/plans", body)) == {"fruit": 3000}
+    body = {"inputs": [{"line": "the rest", "lot_id": lot["id"]}]}
+    assert masses(sent(here, "POST", "/plans", body)) == {"fruit": 4500}
+    refused = sent(here, "POST", "/plans", {"inputs": [{"line": "the rest of the plums"}]}, 422)
+    assert "The rest of how much" in refused["detail"]

@@ -123,8 +123,105 @@ def test_no_taste_stands_for_a_dose(here: Kitchen) -> None:
 def test_a_lot_that_came_in_is_spoken_of_without_its_name(here: Kitchen) -> None:
     lot = sent(here, "POST", "/lots", {"fruit_key": "quince", "amount": "18 quinces"}, 201)
     body = {"inputs": [{"line": "12", "lot_id": lot["id"]}]}
-    assert masses(sent(here, "POST", "/plans", body)) == {"fruit": 3000}
+    assert masses(sent(here, "POST", "/plans", body))["fruit"] == 3000
     body = {"inputs": [{"line": "the rest", "lot_id": lot["id"]}]}
-    assert masses(sent(here, "POST", "/plans", body)) == {"fruit": 4500}
+    assert masses(sent(here, "POST", "/plans", body))["fruit"] == 4500
     refused = sent(here, "POST", "/plans", {"inputs": [{"line": "the rest of the plums"}]}, 422)
     assert "The rest of how much" in refused["detail"]
+
+
+def marked(kitchen: Kitchen, scale: str, value: float, *texts: str, **more: Any) -> Any:
+    plan = {"inputs": [{"line": text} for text in texts], **more}
+    return sent(kitchen, "POST", "/plans/marks", {"plan": plan, "scale": scale, "value": value})
+
+
+def value_of(plan: Any, scale: str) -> float:
+    found = next(s for s in plan["ends"][0]["scales"] if s["key"] == scale)
+    return float(found["value"]["typ"])
+
+
+@pytest.mark.parametrize(
+    ("scale", "value", "near", "words"),
+    [
+        ("sweet", 46.0, 0.2, "sugar to 46 Brix"),
+        ("sweet", 9.0, 0.2, "water to 9 Brix"),
+        ("ph", 2.7, 0.03, "citric acid to pH 2.70"),
+        ("sharp", 35.0, 0.3, "citric acid to 35 g/l acid"),
+        ("ratio", 14.0, 0.5, "sugar to"),
+        ("thick", 40.0, 2.0, "sugar to"),
+    ],
+)
+def test_a_mark_is_served_by_a_line_that_gets_there(
+    here: Kitchen, scale: str, value: float, near: float, words: str
+) -> None:
+    fruit = "5 kg damsons"
+    found = marked(here, scale, value, fruit)
+    assert not found["refused"]
+    assert found["line"].startswith(words)
+    plan = planned(here, fruit, found["line"])
+    assert value_of(plan, scale) == pytest.approx(value, abs=near)
+
+
+def test_a_second_mark_takes_the_place_of_the_first_and_two_stand_together(here: Kitchen) -> None:
+    fruit = "5 kg apples"
+    again = marked(here, "sweet", 30, fruit, "honey to 20 Brix")
+    assert (again["line"], again["replaces"]) == ("honey to 30 Brix", 1)
+    sour = marked(here, "ph", 3.2, fruit, "honey to 30 Brix")
+    assert (sour["line"], sour["replaces"]) == ("citric acid to pH 3.20", None)
+    plan = planned(here, fruit, "honey to 30 Brix", sour["line"])
+    assert value_of(plan, "sweet") == pytest.approx(30, abs=0.2)
+    assert value_of(plan, "ph") == pytest.approx(3.2, abs=0.03)
+
+
+def test_what_cannot_be_reached_says_why_and_gives_the_nearest(here: Kitchen) -> None:
+    found = marked(here, "ph", 4.2, "5 kg damsons")
+    assert "acid does not come out again" in found["refused"]
+    assert found["nearest"] == pytest.approx(3.0, abs=0.1)
+
+
+def test_a_recipe_is_worked_back_from_jars_and_from_litres(here: Kitchen) -> None:
+    texts = ("7 kg blackcurrants", "sugar to 40 Brix")
+    for count in (1, 12, 40):
+        goal = {"by": "jars", "count": count, "jar": "half_pint"}
+        plan = planned(here, *texts, goal=goal)
+        packed = plan["ends"][0]["expected"]
+        stock = plan["ends"][0]["stock"]
+        assert packed["count"] == min(count, stock)
+        assert packed["unplaced_ml"] + packed["part_ml"] < 10 or stock < count
+    plan = planned(here, *texts, goal={"by": "litres", "count": 3.5})
+    assert plan["ends"][0]["litres"]["typ"] == pytest.approx(3.5, rel=0.01)
+    assert next(i for i in plan["inputs"] if i["key"] == "fruit")["said"] == texts[0]
+
+
+def test_as_much_as_came_in_names_what_runs_out_first(here: Kitchen) -> None:
+    for fruit, amount in (("damson", "6 kg"), ("pear", "0.5 kg")):
+        sent(here, "POST", "/lots", {"fruit_key": fruit, "amount": amount}, 201)
+    plan = planned(here, "2 kg damsons", "400 g pears", all_there_is=True)
+    assert masses(plan) == {"fruit": 2500, "pear": 500}
+    assert [i["key"] for i in plan["inputs"] if i["runs_out"]] == ["pear"]
+    nothing = sent(here, "POST", "/plans", {"inputs": [{"line": "2 kg aronia"}],
+                                            "all_there_is": True}, 422)  # fmt: skip
+    assert "take it in first" in nothing["detail"]
+
+
+def test_only_a_range_that_changes_something_is_said_to_matter(here: Kitchen) -> None:
+    plan = planned(here, "30 cups damsons", "a pinch of salt")
+    assert {i["key"]: i["matters"] for i in plan["inputs"]} == {"fruit": True, "salt": False}
+
+
+def test_a_base_says_how_it_is_thinned(here: Kitchen) -> None:
+    strong = planned(here, "5 kg blackcurrants", "sugar to 46 Brix")["ends"][0]["servings"]
+    water = next(s for s in strong if s["diluent"] == "water")
+    assert 3 < water["parts"] < 6
+    assert water["base_ml"] * (1 + water["parts"]) == pytest.approx(water["glass_ml"])
+    assert not planned(here, "5 kg pears", method_key="steam_juiced")["ends"][0]["servings"][1:2]
+
+
+def test_what_a_method_puts_in_can_be_left_out(here: Kitchen) -> None:
+    with_it = planned(here, "4 kg rhubarb", method_key="rhubarb_honey")
+    assert "honey" in masses(with_it)
+    assert next(i["said"] for i in with_it["inputs"] if i["key"] == "honey") == (
+        "130 g honey to the litre"
+    )
+    without = planned(here, "4 kg rhubarb", method_key="rhubarb_honey", without=["honey"])
+    assert "honey" not in masses(without)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Person, Transaction
-from elderberry.api.schemas import CostsAsk, IngredientCreate, LinesAsk, PlanCreate
+from elderberry.api.schemas import CostsAsk, IngredientCreate, LinesAsk, MarkAsk, PlanCreate
 from elderberry.services.household import own_ingredients
 from elderberry.services.household.own_ingredients import IngredientView, NewIngredient
-from elderberry.services.planning import lines, plans
+from elderberry.services.planning import lines, marks, plans
 from elderberry.services.planning.lines import LineView
+from elderberry.services.planning.marks import Marked
 from elderberry.services.planning.plan_view import PlanView
 from elderberry.services.planning.plans import Difference
 
@@ -26,6 +27,12 @@ def plan(sent: PlanCreate, orm: Transaction, who: Person) -> PlanView:
 def costs(sent: CostsAsk, orm: Transaction, who: Person) -> list[Difference]:
     """What each choice at a step costs and buys."""
     return plans.differences(orm, who, sent.plan.request(), sent.step)
+
+
+@router.post("/plans/marks")
+def set_mark(sent: MarkAsk, orm: Transaction, who: Person) -> Marked:
+    """The line that brings what is filled to a mark on one of its scales."""
+    return marks.mark(orm, who, sent.plan.request(), sent.scale, sent.value, sent.end)
 
 
 @router.post("/lines")

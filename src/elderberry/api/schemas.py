@@ -8,6 +8,8 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from elderberry.core.flow.inputs import End, Where
+from elderberry.core.scales import Which
+from elderberry.core.scaling import Goal
 from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.intake import NewLot
@@ -82,7 +84,7 @@ class GoesInRow(Sent):
     share: Annotated[float, Field(ge=0, le=1000)] = 0.0
     of: Annotated[str, Field(max_length=40)] = ""
     per: Literal["g/g", "g/l", "g/jar"] = "g/g"
-    target: Literal["", "brix", "ph", "volume_ml", "cover", "fill"] = ""
+    target: Literal["", "brix", "ph", "acid_g_l", "volume_ml", "cover", "fill"] = ""
     value: Annotated[float, Field(ge=0, le=500_000)] = 0.0
     said: Words = ""
     where: Where = ""
@@ -107,6 +109,19 @@ class EndRow(Sent):
         return End(self.key, self.keep, tuple(self.jar_kinds), self.name)
 
 
+class GoalRow(Sent):
+    """What it is worked back from: so many jars of a kind, or litres, at an end."""
+
+    by: Literal["jars", "litres"]
+    count: Annotated[float, Field(gt=0, le=5000)]
+    jar: Annotated[str, Field(max_length=24)] = ""
+    end: Key = "fill"
+
+    def goal(self) -> Goal:
+        """As the core takes it."""
+        return Goal(**self.model_dump())
+
+
 class PlanCreate(Sent):
     """What goes in and what it should become."""
 
@@ -116,6 +131,9 @@ class PlanCreate(Sent):
     method_key: Annotated[str, Field(max_length=60)] = ""
     steps: Rows = []
     said: Annotated[list[Key], Field(max_length=12)] = []
+    goal: GoalRow | None = None
+    all_there_is: bool = False
+    without: Annotated[list[Key], Field(max_length=12)] = []
 
     def request(self) -> PlanRequest:
         """As the services take it."""
@@ -126,7 +144,19 @@ class PlanCreate(Sent):
             method_key=self.method_key,
             steps=_rows(self.steps),
             said=tuple(self.said),
+            goal=self.goal.goal() if self.goal else None,
+            all_there_is=self.all_there_is,
+            without=tuple(self.without),
         )
+
+
+class MarkAsk(Sent):
+    """A plan, and a mark set on a scale of one of its ends."""
+
+    plan: PlanCreate
+    scale: Which
+    value: Annotated[float, Field(ge=0, le=40_000)]
+    end: Key = "fill"
 
 
 class LinesAsk(Sent):

@@ -42,6 +42,8 @@ class Method:
     """What goes in besides what it begins with: shares of it, and targets."""
     adapted_from: str = ""
     note: str = ""
+    rank: int = 50
+    """How plain it is: the lowest is what is usually done."""
 
     @property
     def begins_with(self) -> wiring.Inputs:
@@ -73,7 +75,7 @@ def methods() -> dict[str, Method]:
         f.name.removesuffix(".toml") for f in folder.iterdir() if f.name.endswith(".toml")
     )
     made = [of_row(tables.document(f"methods/{name}")) for name in names]
-    return {m.key: m for m in sorted(made, key=lambda m: (len(m.fruits) > 0, m.name))}
+    return {m.key: m for m in sorted(made, key=lambda m: (m.rank, len(m.inputs), m.name))}
 
 
 def method(key: str) -> Method:

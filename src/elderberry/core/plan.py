@@ -42,6 +42,8 @@ from elderberry.core.solve import acidify_to_ph
 
 ACID_MARGIN = 0.3
 """How far under the row's limit acid is aimed [pH]."""
+FROZEN_C = -18.0
+"""How cold a freezer is, where it is asked of a jar alone [°C]."""
 COLD_HEADSPACE_MM = 13.0
 """Room under the lid of what is only chilled [mm]."""
 OWN: Mapping[str, process.OwnProcess] = {}
@@ -92,6 +94,13 @@ class PlannedEnd:
         """How long it keeps."""
         return keeping.life_of(self.contents, self.keep)
 
+    def room_ml(self, jar: jars.JarKind) -> float:
+        """What one jar of a kind takes of it [mL]; none where glass would burst."""
+        if self.keep != "freeze":
+            return jar.nominal_ml
+        swells = freezing.swelling_pct(self.contents.usual, FROZEN_C)
+        return jars.frozen_room_ml(jar, swells)
+
     @property
     def headspace_mm(self) -> float:
         """Room under the lid [mm]."""
@@ -121,6 +130,10 @@ class Plan:
     def main(self) -> PlannedEnd:
         """The first of its ends."""
         return self.ends[0]
+
+    def end(self, key: str) -> PlannedEnd:
+        """The end of this name; the first where there is none."""
+        return next((e for e in self.ends if e.end.key == key), self.main)
 
     @property
     def fruit_yield(self) -> yields.YieldForecast | None:

@@ -428,6 +428,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Mark
+         * @description The line that brings what is filled to a mark on one of its scales.
+         */
+        post: operations["set_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines": {
         parameters: {
             query?: never;
@@ -1330,6 +1350,12 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** May Start */
             may_start: boolean;
+            /** Colour */
+            colour: string;
+            /** Scales */
+            scales: components["schemas"]["ScaleView"][];
+            /** Servings */
+            servings: components["schemas"]["ServingView"][];
         };
         /**
          * Ending
@@ -1475,6 +1501,11 @@ export interface components {
              * @default
              */
             clarity?: string;
+            /**
+             * Colour
+             * @default #e8dcb5
+             */
+            colour?: string;
         };
         /**
          * FlowOperation
@@ -1557,6 +1588,29 @@ export interface components {
             note: string;
         };
         /**
+         * GoalRow
+         * @description What it is worked back from: so many jars of a kind, or litres, at an end.
+         */
+        GoalRow: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "jars" | "litres";
+            /** Count */
+            count: number;
+            /**
+             * Jar
+             * @default
+             */
+            jar?: string;
+            /**
+             * End
+             * @default fill
+             */
+            end?: string;
+        };
+        /**
          * GoesInRow
          * @description Something that goes in: weighed, as a share of what it joins, or to a target.
          */
@@ -1625,7 +1679,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            target?: "" | "brix" | "ph" | "volume_ml" | "cover" | "fill";
+            target?: "" | "brix" | "ph" | "acid_g_l" | "volume_ml" | "cover" | "fill";
             /**
              * Value
              * @default 0
@@ -1746,7 +1800,7 @@ export interface components {
         };
         /**
          * InputView
-         * @description Something that goes in: what it came to, beside how it was said.
+         * @description Something that goes in: what it came to, beside how it was said, and when it joins.
          */
         InputView: {
             /** Key */
@@ -1762,6 +1816,26 @@ export interface components {
             mass_g: components["schemas"]["Estimate"];
             /** Colour */
             colour: string;
+            /**
+             * How
+             * @default amount
+             */
+            how?: string;
+            /**
+             * Joins
+             * @default
+             */
+            joins?: string;
+            /**
+             * Matters
+             * @default false
+             */
+            matters?: boolean;
+            /**
+             * Runs Out
+             * @default false
+             */
+            runs_out?: boolean;
         };
         /**
          * InsideJar
@@ -2311,6 +2385,47 @@ export interface components {
             };
         };
         /**
+         * MarkAsk
+         * @description A plan, and a mark set on a scale of one of its ends.
+         */
+        MarkAsk: {
+            plan: components["schemas"]["PlanCreate"];
+            /**
+             * Scale
+             * @enum {string}
+             */
+            scale: "sweet" | "sharp" | "ph" | "ratio" | "thick";
+            /** Value */
+            value: number;
+            /**
+             * End
+             * @default fill
+             */
+            end?: string;
+        };
+        /**
+         * Marked
+         * @description The line that serves a mark. replaces: place of the line that it takes the place of, if any;
+         *     line: empty where nothing is needed any more. refused: why it cannot be reached; nearest: what
+         *     can, in the scale's own unit.
+         */
+        Marked: {
+            /**
+             * Line
+             * @default
+             */
+            line?: string;
+            /** Replaces */
+            replaces?: number | null;
+            /**
+             * Refused
+             * @default
+             */
+            refused?: string;
+            /** Nearest */
+            nearest?: number | null;
+        };
+        /**
          * MethodCreate
          * @description A flow to be kept under a name.
          */
@@ -2652,6 +2767,17 @@ export interface components {
              * @default []
              */
             said?: string[];
+            goal?: components["schemas"]["GoalRow"] | null;
+            /**
+             * All There Is
+             * @default false
+             */
+            all_there_is?: boolean;
+            /**
+             * Without
+             * @default []
+             */
+            without?: string[];
         };
         /**
          * PlanView
@@ -2844,6 +2970,29 @@ export interface components {
             rules: components["schemas"]["RuleRow"][];
         };
         /**
+         * ScaleView
+         * @description A scale of what is filled, and where it stands on it.
+         */
+        ScaleView: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            value: components["schemas"]["Estimate"] | null;
+            /** Unit */
+            unit: string;
+            /** Lo */
+            lo: number;
+            /** Hi */
+            hi: number;
+            /** Words */
+            words: string;
+            /** Limit */
+            limit: number | null;
+            /** Grows */
+            grows: boolean;
+        };
+        /**
          * SealSeen
          * @description Whether a jar's seal held and, where it did not, what becomes of it.
          */
@@ -2852,6 +3001,22 @@ export interface components {
             held: boolean;
             /** Way On */
             way_on?: ("reprocess" | "chill" | "freeze") | null;
+        };
+        /**
+         * ServingView
+         * @description How it is thinned with something: parts to one of it, and a glass of that [mL].
+         */
+        ServingView: {
+            /** Diluent */
+            diluent: string;
+            /** Parts */
+            parts: number;
+            /** Limited By */
+            limited_by: string;
+            /** Glass Ml */
+            glass_ml: number;
+            /** Base Ml */
+            base_ml: number;
         };
         /**
          * SessionPublic
@@ -4179,6 +4344,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    set_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marked"];
                 };
             };
             /** @description Validation Error */

@@ -41,7 +41,7 @@ Per = Literal["g/g", "g/l", "g/jar"]
 Where = Literal["", "start", "simmer", "strained", "off_heat", "jar", "glass"]
 """When something joins: with the fruit, while it simmers, once it is strained, off the heat, in
 the jar, in the glass; where it usually does when nothing is said."""
-FIGURES, BY_EYE = frozenset({"brix", "ph", "volume_ml"}), frozenset({"cover", "fill"})
+FIGURES, BY_EYE = frozenset({"brix", "ph", "acid_g_l", "volume_ml"}), frozenset({"cover", "fill"})
 """What a target speaks of with a figure, and without one."""
 
 

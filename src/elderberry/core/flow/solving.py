@@ -13,6 +13,7 @@ from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.flow.inputs import Input, lot_of, one_gram
 from elderberry.core.flow.lots import Lot, typical_g
 from elderberry.core.numbers import typical
+from elderberry.core.solve import acidify_to_acidity
 
 USUAL_PACK_KG_PER_L = 0.6
 MASHED_COVER_L_PER_KG = 0.15
@@ -66,6 +67,8 @@ def solved(given: Input, joins: Lot, around: Around) -> Estimate:
     if amount.target == "ph":
         check_range("target pH", amount.value, "pH", 1.5, 7)
         return estimates.measured(acid.acidify(mix, amount.value, given.material))
+    if amount.target == "acid_g_l":
+        return estimates.measured(acidify_to_acidity(mix, amount.value, given.material).amount_g)
     if amount.target == "cover":
         return cover_l(joins).scaled(1000.0 * typical(one_gram(given, 0.0).mass_g))
     if amount.target in {"volume_ml", "fill"}:
@@ -109,6 +112,10 @@ def _up_to(given: Input, there_ml: float, around: Around) -> float:
 
 def _to_brix(given: Input, mix: Composition, target: float) -> float:
     liquid = mix.portion(1.0, 1.0, 0.0)
+    if given.lot_kind == "water":
+        if typical(liquid.brix) <= target:
+            return 0.0
+        return float(sugar.water_to_reach(liquid.mass_g, liquid.brix, target))
     if typical(liquid.brix) >= target:
         raise CannotTell(
             f"it has {typical(liquid.brix):.1f} °Bx already: no {given.name.lower()} is needed"

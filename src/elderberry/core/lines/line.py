@@ -12,7 +12,7 @@ from elderberry.core.figures import CannotRead
 How = Literal["amount", "share", "target", "to_taste"]
 Per = Literal["g/g", "g/l", "g/jar"]
 Where = Literal["", "start", "simmer", "strained", "off_heat", "jar", "glass"]
-Target = Literal["", "brix", "ph", "volume_ml", "cover", "fill", "rest"]
+Target = Literal["", "brix", "ph", "acid_g_l", "volume_ml", "cover", "fill", "rest"]
 
 
 @dataclass(frozen=True)

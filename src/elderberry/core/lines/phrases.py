@@ -22,6 +22,9 @@ BRIX: Final = re.compile(
     rf"|(?:°\s*)?(?:brix|bx)\s*(?:of\s*)?{FIGURE}|{FIGURE}\s*(?:%|per ?cent)(?: (?:sugar|solids))?)"
 )
 PH: Final = re.compile(rf"\b{_TO}\s+{_ABOUT}(?:a\s+)?(?:ph\s*(?:of\s*)?{FIGURE}|{FIGURE}\s*ph\b)")
+ACID: Final = re.compile(
+    rf"\b{_TO}\s+{_ABOUT}{FIGURE}\s*g\s*(?:/|per )\s*l(?:itre|iter)?(?: of)? (?:acid|acidity|sharp(?:ness)?)\b"
+)
 COVER: Final = re.compile(
     r"\bcovered with\b|\b(?:just |barely )?(?:to|until) (?:just |barely |nearly |well )?cover(?:ed)?\b(?: (?:it|them|all|the \w+))?"
 )

@@ -16,6 +16,7 @@ from elderberry.core.quantities import Quantity, parse
 LIMITS: Mapping[Target, tuple[str, float, float]] = {
     "brix": ("Brix", 1.0, 85.0),
     "ph": ("pH", 1.5, 7.0),
+    "acid_g_l": ("Acidity", 0.5, 80.0),
 }
 _ORDINALS = [
     "first",
@@ -59,6 +60,7 @@ def _figures(line: Blanked) -> None:
     patterns: tuple[tuple[Target, re.Pattern[str]], ...] = (
         ("brix", phrases.BRIX),
         ("ph", phrases.PH),
+        ("acid_g_l", phrases.ACID),
     )
     for what, pattern in patterns:
         match = line.found(pattern, "target")

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import heat, juicing, keeping, process
+from elderberry.core import colour, heat, juicing, keeping, process
 from elderberry.core import jars as jar_kinds
 from elderberry.core.batch import lags, readings
 from elderberry.core.batch.lifecycle import Phase, StepState
@@ -16,7 +17,7 @@ from elderberry.core.batch.rows import OperationRow
 from elderberry.core.batch.standing import Standing, unmeasured, words
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
-from elderberry.core.flow.inputs import CLEAR, Input
+from elderberry.core.flow.inputs import Input
 from elderberry.core.flow.kinds import Choice, kind
 from elderberry.core.flow.rows import brief_of, estimate_of
 from elderberry.core.flow.steps import Step
@@ -88,10 +89,9 @@ def _input(folder: Folder, given: Input) -> InputView:
     """Something that went in, as it was weighed or came to be."""
     lot = next((lot for lot in folder.lots.values() if lot.key == given.key), None)
     mass = estimate_of(lot.predicted["mass_g"]) if lot else given.amount.grams
-    fruit = given.fruit
     return InputView(
         given.key, given.material, given.name, given.form, given.amount.said,
-        mass or Estimate(0.0, 0.0, 0.0), fruit.colour if fruit else CLEAR,
+        mass or Estimate(0.0, 0.0, 0.0), colour.of_material(given.material), given.amount.how,
     )  # fmt: skip
 
 
@@ -350,7 +350,7 @@ def lot_view(folder: Folder, lot: Lot) -> LotView:
         kind=lot.kind,
         name=lot.name,
         material=lot.material,
-        predicted=flow_lot(lot),
+        predicted=replace(flow_lot(lot), colour=_colour(folder, lot)),
         now_ml=folder.standing.volume_of(lot),
         mass_g=value("mass_g"),
         volume_ml=value("volume_ml"),
@@ -358,6 +358,13 @@ def lot_view(folder: Folder, lot: Lot) -> LotView:
         ph=value("ph"),
         agreement=agreement,
     )
+
+
+def _colour(folder: Folder, lot: Lot) -> str:
+    """The colour of what a lot holds; that of the batch where it cannot be laid out any more."""
+    now = folder.standing.now
+    there = now.lots.get(lot.key) if now else None
+    return colour.of_lot(there) if there else folder.standing.brief.colour
 
 
 def flow_lot(lot: Lot) -> FlowLot:

@@ -12,6 +12,7 @@ from elderberry.core.estimates import Estimate, measured
 from elderberry.core.flow.inputs import Amount, Brief, End, Input, Per, Where, lot_kind
 from elderberry.core.flow.seen import BRIX_ERROR, PH_ERROR
 from elderberry.core.flow.wiring import START
+from elderberry.core.scaling import Goal
 from elderberry.services.errors import FieldError
 
 BEGINS = ("fruit", "mash", "pomace", "juice", "water", "added")
@@ -109,6 +110,12 @@ class PlanRequest:
     steps: tuple[Mapping[str, Any], ...] = ()
     """The flow as it was edited; the method's own where there is none."""
     said: tuple[str, ...] = ()
+    goal: Goal | None = None
+    """What it is worked back from; as much as goes in where nothing is wanted."""
+    all_there_is: bool = False
+    """Whether it is as much as what came in gives."""
+    without: tuple[str, ...] = ()
+    """What the method puts in and this time does not, by its name."""
 
     @property
     def main_at(self) -> int:

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 
-from elderberry.core import jars, process, tables, yields
+from elderberry.core import colour, jars, process, scales, serving, tables, yields
 from elderberry.core import plan as core
+from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
 from elderberry.core.flow.inputs import CLEAR, Input
 from elderberry.core.flow.kinds import Choice, kind
-from elderberry.core.flow.lots import Lot
+from elderberry.core.flow.lots import WORKED_ON, Lot
 from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.method import Method
 from elderberry.store.base import Json
@@ -29,6 +30,7 @@ class FlowLot:
     brix: Estimate | None
     ph: Estimate | None
     clarity: str = ""
+    colour: str = CLEAR
 
 
 @dataclass(frozen=True)
@@ -200,7 +202,7 @@ class YieldView:
 
 @dataclass(frozen=True)
 class InputView:
-    """Something that goes in: what it came to, beside how it was said."""
+    """Something that goes in: what it came to, beside how it was said, and when it joins."""
 
     key: str
     material: str
@@ -209,6 +211,39 @@ class InputView:
     said: str
     mass_g: Estimate
     colour: str
+    how: str = "amount"
+    joins: str = ""
+    """When it joins and leaves, in words; empty for what a flow begins with."""
+    matters: bool = False
+    """Whether its range changes jars, time or verdict."""
+    runs_out: bool = False
+    """Whether it is what there is least of, where it is as much as came in."""
+
+
+@dataclass(frozen=True)
+class ScaleView:
+    """A scale of what is filled, and where it stands on it."""
+
+    key: str
+    name: str
+    value: Estimate | None
+    unit: str
+    lo: float
+    hi: float
+    words: str
+    limit: float | None
+    grows: bool
+
+
+@dataclass(frozen=True)
+class ServingView:
+    """How it is thinned with something: parts to one of it, and a glass of that [mL]."""
+
+    diluent: str
+    parts: float
+    limited_by: str
+    glass_ml: float
+    base_ml: float
 
 
 @dataclass(frozen=True)
@@ -232,6 +267,9 @@ class EndView:
     life: LifeView
     findings: list[Finding]
     may_start: bool
+    colour: str
+    scales: list[ScaleView]
+    servings: list[ServingView]
 
 
 @dataclass(frozen=True)
@@ -259,16 +297,37 @@ class PlanView:
 Learned = Mapping[str, Sequence[yields.Observation]]
 
 
-def view(plan: core.Plan, own: bool = False, learned: Learned | None = None) -> PlanView:
-    """A plan as Plan shows it."""
+def view(
+    plan: core.Plan,
+    own: bool = False,
+    learned: Learned | None = None,
+    runs_out: str = "",
+    matters: Collection[str] = (),
+) -> PlanView:
+    """A plan as Plan shows it.
+
+    Args:
+        plan: of the core.
+        own: whether its method is the household's.
+        learned: finished batches, by fruit.
+        runs_out: what there is least of, by its name.
+        matters: inputs whose range changes jars, time or verdict.
+    """
     kilos = plan.lots[plan.brief.main.key].mass_g.typ / 1000.0
     return PlanView(
         title=title(plan),
         method=method_view(plan.method, own),
         steps=[step_choices(step) for step in plan.method.steps],
-        inputs=[_input(plan, given) for given in plan.brief.inputs],
+        inputs=[
+            replace(
+                input_view(plan, given),
+                matters=given.key in matters,
+                runs_out=given.key == runs_out,
+            )
+            for given in plan.brief.inputs
+        ],
         ends=[end_view(plan, end) for end in plan.ends],
-        colour=plan.brief.colour,
+        colour=colour.of_lot(plan.main.filled),
         loads=plan.loads,
         kg_per_load=kilos / max(1, plan.loads),
         fruit_yield=yield_view(plan, (learned or {}).get(plan.brief.main.material, ())),
@@ -282,12 +341,31 @@ def view(plan: core.Plan, own: bool = False, learned: Learned | None = None) -> 
     )
 
 
-def _input(plan: core.Plan, given: Input) -> InputView:
-    fruit = given.fruit
+def input_view(plan: core.Plan, given: Input) -> InputView:
+    """Something that goes in, as it was said and what it came to."""
     return InputView(
         given.key, given.material, given.name, given.form, given.amount.said,
-        plan.lots[given.key].mass_g, fruit.colour if fruit else CLEAR,
+        plan.lots[given.key].mass_g, colour.of_material(given.material), given.amount.how,
+        _joins(plan, given),
     )  # fmt: skip
+
+
+def _joins(plan: core.Plan, given: Input) -> str:
+    """When something joins, and whether it leaves again, in words."""
+    at = next((o for o in plan.operations if given.key in o.takes), None)
+    if at is None or given.key == plan.brief.main.key:
+        return ""
+    what = kind(at.kind)
+    if what.role == "fill":
+        return "into each jar"
+    if what.role == "scent":
+        return "warmed with it, then strained out"
+    if what.role == "join":
+        return "before the jars" if given.lot_kind not in WORKED_ON else "with the fruit"
+    if what.cooks:
+        word = what.words["verb"]
+        return f"in at the {word}, out at the strain" if given.scents else f"in at the {word}"
+    return "with the fruit"
 
 
 def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
@@ -310,7 +388,37 @@ def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
         life=LifeView(life.days_lo, life.days_typ, life.days_hi, life.ref_c),
         findings=list(end.verdict.findings),
         may_start=end.verdict.may_start,
+        colour=colour.of_lot(end.filled),
+        scales=scale_views(end),
+        servings=servings(end),
     )
+
+
+def scale_views(end: core.PlannedEnd) -> list[ScaleView]:
+    """The scales of what an end is filled with."""
+    limit = end.process_time.max_ph if end.process_time else None
+    return [ScaleView(**vars(s)) for s in scales.scales(end.filled, limit)]
+
+
+GLASS_ML = 250.0
+THINNED_WITH = (("water", "water"), ("sparkling water", "water_sparkling"),
+                ("apple juice", "apple"))  # fmt: skip
+LEAST_PARTS = 0.2
+"""Under this something is drunk as it is [-]."""
+
+
+def servings(end: core.PlannedEnd) -> list[ServingView]:
+    """How what is filled is thinned in the glass; nothing for what is drunk as it is."""
+    found = []
+    for name, key in THINNED_WITH:
+        try:
+            ratio = serving.ratio(end.filled.composition, key)
+        except CoreError:
+            continue
+        if ratio.parts >= LEAST_PARTS:
+            base, _ = ratio.glass(GLASS_ML)
+            found.append(ServingView(name, ratio.parts, ratio.limited_by, GLASS_ML, base))
+    return found
 
 
 def questions(where: str, said: Collection[str]) -> list[Question]:
@@ -400,6 +508,7 @@ def flow_lot(lot: Lot) -> FlowLot:
         lot.brix,
         lot.ph,
         lot.clarity,
+        colour.of_lot(lot),
     )
 
 

@@ -2,25 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials, yields
+from elderberry.core import materials
 from elderberry.core import plan as core
 from elderberry.core.errors import CoreError
+from elderberry.core.estimates import measured
 from elderberry.core.flow import edits, joining, wiring
-from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.kinds import kind
-from elderberry.core.kitchen import Kitchen
 from elderberry.core.method import Method, unnamed
 from elderberry.core.numbers import typical
-from elderberry.core.process import OwnProcess
 from elderberry.services.household import kitchens, own_processes
-from elderberry.services.planning import intake, learned, lines, own_methods
+from elderberry.services.planning import amounts, intake, learned, lines, own_methods
 from elderberry.services.planning.asked import PlanRequest
 from elderberry.services.planning.plan_view import PlanView, view
+from elderberry.services.planning.prepared import Prepared
 from elderberry.services.who import Who
 
 
@@ -38,40 +37,21 @@ class Difference:
     waits_h: float
 
 
-@dataclass(frozen=True)
-class Prepared:
-    """A request with everything the core needs to plan it."""
-
-    request: PlanRequest
-    """What was asked, with what is known of the lots that it is taken from."""
-    chosen: Method
-    own: bool
-    brief: Brief
-    kitchen: Kitchen
-    observations: Mapping[str, Sequence[yields.Observation]]
-    own_processes: Mapping[str, OwnProcess]
-
-    def plan(self) -> core.Plan:
-        """The plan."""
-        return core.plan(
-            self.chosen, self.brief, self.kitchen, self.observations, self.own_processes
-        )
-
-
 def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     """A request as the core takes it, from the kitchen as it stands."""
     request = intake.filled_in(orm, who, lines.understood(orm, who, asked))
     kitchen = kitchens.for_core(orm, who)
     chosen, own = _chosen(orm, who, request)
     brief = request.brief(kitchen.freeze_c)
-    named = {i.key for i in brief.inputs}
+    left_out = {i.key for i in brief.inputs} | {*request.without}
     brief = replace(
-        brief, inputs=(*brief.inputs, *(i for i in chosen.inputs if i.key not in named))
+        brief, inputs=(*brief.inputs, *(i for i in chosen.inputs if i.key not in left_out))
     )
     known = {
         i.material: learned.observations(orm, who, i.material) for i in brief.inputs if i.fruit
     }
-    return Prepared(request, chosen, own, brief, kitchen, known, own_processes.every(orm, who))
+    prepared = Prepared(request, chosen, own, brief, kitchen, known, own_processes.every(orm, who))
+    return amounts.as_much_as(orm, who, prepared)
 
 
 def _chosen(orm: Orm, who: Who, request: PlanRequest) -> tuple[Method, bool]:
@@ -93,7 +73,39 @@ def make(orm: Orm, who: Who, request: PlanRequest) -> core.Plan:
 def show(orm: Orm, who: Who, request: PlanRequest) -> PlanView:
     """A plan as Plan shows it, with the dots its yield rests on."""
     prepared = prepare(orm, who, request)
-    return view(prepared.plan(), prepared.own, prepared.observations)
+    plan = prepared.plan()
+    matters = _matters(prepared, plan)
+    return view(plan, prepared.own, prepared.observations, prepared.runs_out, matters)
+
+
+def _matters(prepared: Prepared, plan: core.Plan) -> set[str]:
+    """Inputs whose range, measured by cups or handfuls, changes jars, time or verdict."""
+    usual = _outcome(plan)
+    found = set()
+    for given in prepared.brief.inputs:
+        grams = given.amount.grams
+        if grams is None or grams.hi <= grams.lo:
+            continue
+        for mass in (grams.lo, grams.hi):
+            exact = replace(given.amount, grams=measured(mass))
+            other = replace(given, amount=exact)
+            inputs = tuple(other if i is given else i for i in prepared.brief.inputs)
+            brief = replace(prepared.brief, inputs=inputs)
+            if _outcome(prepared.of(brief, prepared.kitchen)) != usual:
+                found.add(given.key)
+    return found
+
+
+def _outcome(plan: core.Plan) -> list[object]:
+    """What a cook would do otherwise if it were otherwise: jars, minutes, stops."""
+    return [
+        (
+            e.expected.count,
+            e.process_time.minutes if e.process_time else None,
+            sorted(s.id for s in e.verdict.stops),
+        )
+        for e in plan.ends
+    ]
 
 
 def differences(orm: Orm, who: Who, request: PlanRequest, step_key: str) -> list[Difference]:

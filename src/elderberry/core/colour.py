@@ -1,0 +1,69 @@
+"""The colour of a lot, mixed from what is in it and how strong it is; for drawing only."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Any
+
+import numpy as np
+
+from elderberry.core import materials, tables
+from elderberry.core.flow.lots import Lot, Source
+from elderberry.core.numbers import Array, typical
+
+CLEAR = "#efe4c4"
+"""A clear syrup, or juice that nothing tints."""
+FULL_PCT = 6.0
+"""Tinting solids from which on a liquid has its full colour [g/100 g]; an estimate."""
+PALES = 0.6
+"""How fast a colour pales as it is thinned: the power of its strength [-]."""
+RGB = tuple[float, float, float]
+
+
+def of_material(material: str) -> str:
+    """The colour of a fruit's juice, or of an ingredient.
+
+    >>> of_material("damson"), of_material("honey")
+    ('#5a2350', '#d99b2b')
+    """
+    if material in materials.fruits():
+        return materials.fruit(material).colour
+    return str(_known(material)["colour"])
+
+
+def of_lot(lot: Lot) -> str:
+    """The colour of what a lot holds: each thing tints by its solids, and water pales it.
+
+    Source: our own mixing in linear shares; data/colours.toml.
+    """
+    whole = max(typical(lot.composition.mass_g), 1e-9)
+    tints = [(_rgb(of_material(s.material)), _tint_g(lot, s)) for s in lot.origins]
+    total = sum(grams for _, grams in tints)
+    if total <= 0:
+        alone = next(iter(lot.origins), None)
+        return of_material(alone.material) if alone and len(lot.origins) == 1 else CLEAR
+    mixed = np.sum([np.asarray(rgb) * grams / total for rgb, grams in tints], axis=0)
+    strength = min(1.0, 100.0 * total / whole / FULL_PCT) ** PALES
+    return _hex(np.asarray(_rgb(CLEAR)) * (1.0 - strength) + mixed * strength)
+
+
+def _tint_g(lot: Lot, source: Source) -> float:
+    """Solids of a source in a lot that tint it [g]."""
+    solids = float(lot.mix.usual_part(source).soluble_g)
+    return solids if source.fruit else solids * float(_known(source.material)["tints"])
+
+
+@cache
+def _known(material: str) -> dict[str, Any]:
+    table = tables.document("colours")
+    kind = materials.ingredient(material).kind
+    found: dict[str, Any] = table["key"].get(material) or table["kind"][kind]
+    return found
+
+
+def _rgb(colour: str) -> RGB:
+    return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)
+
+
+def _hex(rgb: Array) -> str:
+    return "#" + "".join(f"{round(float(c)):02x}" for c in np.clip(rgb, 0, 255))

@@ -44,6 +44,8 @@ class HouseholdCreate(Sent):
 
 Key = Annotated[str, Field(min_length=1, max_length=40)]
 FormWord = Literal["whole", "frozen", "dried", "juice", "pomace"]
+AnyForm = Literal["whole", "frozen", "sliced", "chopped", "crushed", "puree", "dried", "juice",
+                  "pomace", "zest", "peel", "powder", "as_sold"]  # fmt: skip
 
 
 Params = Annotated[dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)]
@@ -186,7 +188,7 @@ class FlowEdit(Sent):
 
     steps: Rows = []
     method_key: Annotated[str, Field(max_length=60)] = ""
-    form: FormWord = "whole"
+    form: AnyForm = "whole"
     act: Literal["show", "insert", "remove", "earlier", "later", "choose"] = "show"
     lot: Annotated[str, Field(max_length=40)] = ""
     kind: Annotated[str, Field(max_length=40)] = ""

@@ -13,8 +13,10 @@ from elderberry.core.numbers import Array, typical
 
 CLEAR = "#efe4c4"
 """A clear syrup, or juice that nothing tints."""
-FULL_PCT = 6.0
+FULL_PCT = 4.0
 """Tinting solids from which on a liquid has its full colour [g/100 g]; an estimate."""
+DARK_WINS = 2.0
+"""How much more a dark juice tints than a light one: the power of its darkness [-]."""
 PALES = 0.6
 """How fast a colour pales as it is thinned: the power of its strength [-]."""
 RGB = tuple[float, float, float]
@@ -43,14 +45,23 @@ def of_lot(lot: Lot) -> str:
         alone = next(iter(lot.origins), None)
         return of_material(alone.material) if alone and len(lot.origins) == 1 else CLEAR
     mixed = np.sum([np.asarray(rgb) * grams / total for rgb, grams in tints], axis=0)
-    strength = min(1.0, 100.0 * total / whole / FULL_PCT) ** PALES
+    fruit = sum(float(lot.mix.usual_part(s).soluble_g) for s in lot.origins if s.fruit)
+    strength = min(1.0, 100.0 * max(total, fruit) / whole / FULL_PCT) ** PALES
     return _hex(np.asarray(_rgb(CLEAR)) * (1.0 - strength) + mixed * strength)
 
 
 def _tint_g(lot: Lot, source: Source) -> float:
     """Solids of a source in a lot that tint it [g]."""
     solids = float(lot.mix.usual_part(source).soluble_g)
-    return solids if source.fruit else solids * float(_known(source.material)["tints"])
+    if source.fruit:
+        dark = 1.0 - _light(_rgb(source.fruit.colour))
+        return float(solids * dark**DARK_WINS)
+    return solids * float(_known(source.material)["tints"])
+
+
+def _light(rgb: RGB) -> float:
+    """How light a colour is, 0 to 1."""
+    return (0.30 * rgb[0] + 0.59 * rgb[1] + 0.11 * rgb[2]) / 255.0
 
 
 @cache

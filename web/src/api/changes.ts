@@ -5,9 +5,11 @@ import type {
   BatchView,
   FlowEdit,
   HouseholdCreate,
+  IngredientCreate,
   KitchenUpdate,
   KitchenView,
   LotCreate,
+  MarkAsk,
   MethodCreate,
   OwnProcessCreate,
   PlanCreate,
@@ -144,6 +146,22 @@ export function useStartBatch() {
     mutationFn: ({ plan, key }: { plan: PlanCreate; key: string }) =>
       body(api.POST("/api/batches", { body: plan, headers: { "Idempotency-Key": key } })),
     onSuccess: (batch) => settle(client, batch),
+  });
+}
+
+/** A mark on a scale; the answer is the line that serves it. */
+export function useMark() {
+  return useMutation({
+    mutationFn: (mark: MarkAsk) => body(api.POST("/api/plans/marks", { body: mark })),
+  });
+}
+
+/** Something that no list knows becomes the household's own; lines are read anew. */
+export function useNameIngredient() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (named: IngredientCreate) => body(api.POST("/api/ingredients", { body: named })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["lines"] }),
   });
 }
 

@@ -52,6 +52,15 @@ export const planQuery = (asked: PlanCreate) =>
     staleTime: 30_000,
   });
 
+/** What lines are understood to be, as they are typed. */
+export const linesQuery = (lines: string[]) =>
+  queryOptions({
+    queryKey: ["lines", lines],
+    queryFn: () => body(api.POST("/api/lines", { body: { lines } })),
+    placeholderData: keepPreviousData,
+    staleTime: 600_000,
+  });
+
 export const shelfQuery = queryOptions({
   queryKey: ["live", "shelf"],
   queryFn: () => body(api.GET("/api/shelf")),
@@ -66,8 +75,7 @@ export const jarQuery = (id: number) =>
 export const methodsQuery = (fruit: string, form: string) =>
   queryOptions({
     queryKey: ["methods", fruit, form],
-    queryFn: () =>
-      body(api.GET("/api/methods", { params: { query: { fruit, form: form as "whole" } } })),
+    queryFn: () => body(api.GET("/api/methods", { params: { query: { fruit, form } } })),
     staleTime: 60_000,
   });
 

@@ -1329,6 +1329,8 @@ export interface components {
             key: string;
             /** Product */
             product: string;
+            /** Label */
+            label: string;
             /** Keep */
             keep: string;
             /** Jar Kinds */
@@ -1451,7 +1453,7 @@ export interface components {
              * @default whole
              * @enum {string}
              */
-            form?: "whole" | "frozen" | "dried" | "juice" | "pomace";
+            form?: "whole" | "frozen" | "sliced" | "chopped" | "crushed" | "puree" | "dried" | "juice" | "pomace" | "zest" | "peel" | "powder" | "as_sold";
             /**
              * Act
              * @default show

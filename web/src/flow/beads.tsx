@@ -25,40 +25,45 @@ type Props = {
 /** The steps as beads on a string, with their minutes. */
 export function Beads({ operations, onStep, pressable }: Props) {
   return (
-    <ol className="relative grid grid-cols-3 gap-x-2 gap-y-3 wide:grid-cols-[repeat(auto-fill,minmax(5.75rem,1fr))]">
+    <ol className="flex flex-wrap">
       {beads(operations).map((b) => (
-        <li key={b.key} className="relative border-line border-t-2 pt-3">
-          <span
-            aria-hidden="true"
-            className="absolute -top-[9px] block size-4 rounded-full border-2 border-line bg-paper"
-          />
+        <li key={b.key} className="flex items-center">
           {onStep && pressable?.has(b.step) ? (
             <button
               type="button"
               onClick={() => onStep(b.step)}
-              className="block min-h-11 text-left underline decoration-dotted decoration-slate underline-offset-4 hover:decoration-solid"
+              className="flex min-h-8 items-center gap-1.5 hover:underline"
             >
-              <Words bead={b} />
+              <Words bead={b} open />
             </button>
           ) : (
-            <Words bead={b} />
+            <span className="flex min-h-8 items-center gap-1.5">
+              <Words bead={b} open={false} />
+            </span>
           )}
+          <span aria-hidden="true" className="mx-1 h-0.5 w-2.5 bg-line" />
         </li>
       ))}
     </ol>
   );
 }
 
-function Words({ bead }: { bead: Bead }) {
+function Words({ bead, open }: { bead: Bead; open: boolean }) {
   return (
     <>
-      <span className="block font-bold font-display text-lg leading-tight">
+      <span
+        aria-hidden="true"
+        className={`size-3.5 shrink-0 rounded-full border-2 border-line ${open ? "bg-paper" : "bg-line"}`}
+      />
+      <span
+        className={`font-bold font-display leading-tight ${open ? "underline decoration-dotted decoration-slate underline-offset-4" : ""}`}
+      >
         {bead.verb}
         {bead.times > 1 && (
           <span className="font-text font-normal text-base text-slate"> ×{bead.times}</span>
         )}
       </span>
-      <span className="block text-base text-slate">{minutes(bead.sum)}</span>
+      <span className="text-base text-slate">{minutes(bead.sum)}</span>
     </>
   );
 }

@@ -23,6 +23,9 @@ export type Group = {
   across: number;
   thickness: number;
   strands: Strand[];
+  /** Which of several that join side by side it is, and the top of the tallest of them. */
+  row: number;
+  top: number;
 };
 
 export type Band = {
@@ -79,6 +82,8 @@ function gather(lots: LotIn[]): Group[] {
       across: 0,
       thickness: 0,
       strands: [],
+      row: 0,
+      top: 0,
     };
     group.strands.push({ key: lot.key, from: group.mass, to: group.mass + lot.mass });
     group.mass += lot.mass;
@@ -131,26 +136,49 @@ function columns(groups: Group[], links: Map<string, number>): Group[] {
       if (from && to && from !== to) to.column = Math.max(to.column, from.column + 1);
     }
   }
-  const { out } = neighbours(groups, links);
+  const { into, out } = neighbours(groups, links);
+  const last = Math.max(...groups.map((g) => g.column));
   for (const g of groups) {
     const uses = out(g).map((t) => t.column);
-    if (FROM_THE_SIDE.has(g.kind) && uses.length) g.column = Math.max(0, Math.min(...uses) - 1);
+    const late = into(g).length === 0 && uses.length > 0;
+    if (FROM_THE_SIDE.has(g.kind) || late) g.column = Math.max(0, Math.min(...uses, last) - 1);
+    if (g.kind === "jars") g.column = last;
   }
   return groups;
+}
+
+/** The jars that each group leads to, by their names. */
+function leadsTo(groups: Group[], links: Map<string, number>): Map<string, Set<string>> {
+  const { out } = neighbours(groups, links);
+  const found = new Map<string, Set<string>>();
+  for (const g of [...groups].sort((a, b) => b.column - a.column)) {
+    const own = g.kind === "jars" ? [g.key] : [];
+    found.set(g.key, new Set([...own, ...out(g).flatMap((t) => [...(found.get(t.key) ?? [])])]));
+  }
+  return found;
 }
 
 /** The line to the jars runs on top, a second run under it, what is left over lowest. */
 function lanes(groups: Group[], links: Map<string, number>): Group[] {
   const { into } = neighbours(groups, links);
+  const reach = leadsTo(groups, links);
+  const first = groups.find((g) => g.kind === "jars")?.key ?? "";
+  const apart = (g: Group) => {
+    const to = reach.get(g.key);
+    return to !== undefined && to.size > 0 && !to.has(first);
+  };
   for (const g of [...groups].sort((a, b) => a.column - b.column)) {
     const from = into(g).filter((s) => s.lane !== SIDE);
     const branch = from.length > 0 && from.every((s) => s.lane >= BRANCH);
     if (FROM_THE_SIDE.has(g.kind)) g.lane = SIDE;
     else if (LEFT_OVER.has(g.kind)) g.lane = REST;
-    else g.lane = branch ? BRANCH : MAIN;
+    else g.lane = branch || apart(g) || joinsLate(g, into(g)) ? BRANCH : MAIN;
   }
   return groups;
 }
+
+/** Whether it is something that is worked on and joins after the beginning. */
+const joinsLate = (g: Group, from: Group[]): boolean => g.column > 0 && from.length === 0;
 
 /** Where boxes would not fit side by side, what only passes through gives up its width. */
 function slimDown(groups: Group[], links: Map<string, number>, room: Room): void {
@@ -236,11 +264,14 @@ function stack(
   }
   const sides = there.filter((g) => g.lane === SIDE);
   const free = Math.max(length, room.slim) + gap * 0.8;
+  const tallest = Math.max(0, ...sides.map((g) => Math.min(g.mass * scale, room.margin * 0.5)));
   sides.forEach((g, i) => {
-    g.thickness = Math.max(THINNEST, Math.min(g.mass * scale, room.margin * 0.62));
+    g.thickness = Math.max(THINNEST, Math.min(g.mass * scale, room.margin * 0.5));
+    g.row = i;
     g.along = at + (i * free) / sides.length;
     g.length = Math.min(room.box, free / sides.length - 4);
-    g.across = Math.max(0, room.margin - room.gap * 0.75 - g.thickness);
+    g.across = Math.max(0, room.margin - room.gap * 0.5 - g.thickness);
+    g.top = Math.max(0, room.margin - room.gap * 0.5 - tallest);
     for (const s of g.strands) [s.from, s.to] = [s.from * scale, s.to * scale];
   });
 }

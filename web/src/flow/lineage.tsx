@@ -12,7 +12,6 @@ export function Lineage({ batch }: { batch: BatchView }) {
   const flow = {
     lots: batch.lots.map((l) => l.predicted),
     operations: batch.operations,
-    colour: batch.colour,
     labels: labelsOf(batch),
     measured,
     title: `${batch.title}, as it went`,

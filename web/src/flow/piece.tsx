@@ -1,10 +1,10 @@
 import type { Group } from "@/flow/layout";
-import { BESIDE, groupColour, type Label } from "@/flow/words";
+import { BESIDE, type Label } from "@/flow/words";
 import { mix, wordsOn } from "@/lib/colour";
 
 type PieceProps = {
   group: Group;
-  colour: string;
+  fill: string;
   label: Label | undefined;
   words: string;
   measured: Set<string> | undefined;
@@ -18,8 +18,7 @@ const PALE = 0.42;
 
 /** One lot on the ribbon: its figures on hover and on focus, its strands where loads meet. */
 export function Piece(props: PieceProps) {
-  const { group, colour, label, measured, upright, onShow, onPress } = props;
-  const fill = groupColour(group, colour);
+  const { group, fill, label, measured, upright, onShow, onPress } = props;
   const box = (from: number, to: number) =>
     upright
       ? { x: group.across + from, y: group.along, width: to - from, height: group.length }
@@ -44,13 +43,17 @@ export function Piece(props: PieceProps) {
       }}
       className={`outline-none ${press ? "cursor-pointer" : ""}`}
     >
-      <rect {...box(0, group.thickness)} fill={fill} />
+      <rect
+        {...box(0, group.thickness)}
+        fill={fill}
+        {...(group.kind === "added" ? { stroke: "var(--line)" } : {})}
+      />
       {group.kind === "juice" &&
         group.strands.map((s) => (
           <rect
             key={s.key}
             {...box(s.from, s.to)}
-            fill={measured && !measured.has(s.key) ? mix(colour, "#fffdf7", PALE) : fill}
+            fill={measured && !measured.has(s.key) ? mix(fill, "#fffdf7", PALE) : fill}
           />
         ))}
       {!BESIDE.has(group.kind) &&
@@ -148,6 +151,6 @@ function wordsAt(group: Group, lines: number, upright: boolean): { x: number; y:
       x: along + (group.strands.length > 1 ? 13 : 8),
       y: across + group.thickness / 2 + (lines === 1 ? 5 : -2),
     };
-  if (beside) return { x: along, y: across - 6 };
+  if (beside) return { x: along, y: group.top - 6 - 15 * group.row };
   return { x: along, y: across + group.thickness + 17 };
 }

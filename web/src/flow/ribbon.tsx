@@ -2,14 +2,13 @@ import { useState } from "react";
 import type { FlowLot, FlowOperation } from "@/api/types";
 import { type Band, type Group, groupOf, layOut } from "@/flow/layout";
 import { Piece } from "@/flow/piece";
-import { bandColour, detail, type Label, usualLabel } from "@/flow/words";
+import { bandColour, detail, groupColour, type Label, usualLabel } from "@/flow/words";
 
 export type { Label };
 
 type Props = {
   lots: FlowLot[];
   operations: FlowOperation[];
-  colour: string;
   /** Words on a group of lots, by its name, where they are not the usual ones. */
   labels?: Record<string, Label>;
   /** Lots that were measured are solid; the others are still only expected. */
@@ -19,7 +18,11 @@ type Props = {
   title: string;
 };
 
-const WIDE = { along: 660, across: 250, box: 104, slim: 16, step: 30, gap: 38, margin: 62 };
+/** What is white on linen has an edge. */
+const EDGE = { stroke: "var(--line)", strokeWidth: 1 };
+const PLAIN = "#efe4c4";
+
+const WIDE = { along: 660, across: 232, box: 104, slim: 16, step: 30, gap: 26, margin: 72 };
 const TALL = { along: 0, across: 330, box: 74, slim: 16, step: 40, gap: 26, margin: 60 };
 
 /** The ribbon as the window has room for it: lying on a wide page, standing on a phone. */
@@ -38,7 +41,7 @@ export function RibbonThatFits(props: Props) {
 
 /** One picture of a flow: thickness is mass, colour is the fruit, left to right or downwards. */
 function Ribbon(props: Props & { upright: boolean }) {
-  const { lots, operations, colour, labels = {}, measured, onLot, upright, title } = props;
+  const { lots, operations, labels = {}, measured, onLot, upright, title } = props;
   const [shown, setShown] = useState<string | null>(null);
   const layout = layOut(
     lots.map((l) => ({ key: l.key, kind: l.kind, mass: l.mass_g.typ })),
@@ -47,19 +50,25 @@ function Ribbon(props: Props & { upright: boolean }) {
   );
   const [w, h] = upright ? [layout.across, layout.along] : [layout.along, layout.across];
   const of = (group: Group) => lots.filter((l) => groupOf(l.key) === group.key);
+  const colourOf = (group: Group) => groupColour(group, of(group)[0]?.colour ?? PLAIN);
   const asked = layout.groups.find((g) => g.key === shown);
   return (
     <figure aria-label={title} onPointerLeave={() => setShown(null)}>
       <svg viewBox={`0 0 ${w} ${h}`} className="block w-full overflow-visible">
         <title>{title}</title>
         {layout.bands.map((band) => (
-          <path key={band.key} d={bandPath(band, upright)} fill={bandColour(band, colour)} />
+          <path
+            key={band.key}
+            d={bandPath(band, upright)}
+            fill={bandColour(band, colourOf)}
+            {...(band.source.kind === "added" ? EDGE : {})}
+          />
         ))}
         {layout.groups.map((group) => (
           <Piece
             key={group.key}
             group={group}
-            colour={colour}
+            fill={colourOf(group)}
             label={labels[group.key] ?? usualLabel(of(group))}
             words={detail(of(group))}
             measured={measured}

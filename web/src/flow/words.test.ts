@@ -80,13 +80,15 @@ const JUICE = "#7a3b6e";
 
 it.each([
   ["steam", "juice", "var(--water)"],
-  ["added", "juice", "var(--brass)"],
+  ["added", "juice", "#d99b2b"],
   ["fruit", "juice", JUICE],
   ["fruit", "pomace", "var(--pomace)"],
   ["juice", "loss", "var(--pomace)"],
 ])("what flows from %s into %s has its colour", (from, into, colour) => {
   const band = { source: { kind: from }, target: { kind: into } } as Band;
-  expect(bandColour(band, JUICE)).toBe(colour);
+  const own = (group: { kind: string }) =>
+    groupColour(group, group.kind === "added" ? "#d99b2b" : JUICE);
+  expect(bandColour(band, own)).toBe(colour);
 });
 
 it("draws fruit darker than its juice, and water as water", () => {

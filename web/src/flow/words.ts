@@ -8,12 +8,9 @@ export type Label = { big: string; small?: string | undefined };
 /** What joins from the side has its words beside it. */
 export const BESIDE = new Set(["steam", "water", "added"]);
 
-const SIDE_COLOUR: Record<string, string> = {
-  steam: "var(--water)",
-  water: "var(--water)",
-  added: "var(--brass)",
-};
+const SIDE_COLOUR: Record<string, string> = { steam: "var(--water)", water: "var(--water)" };
 
+/** The colour of a group of lots: of what is in them; steam, water and leavings have their own. */
 export function groupColour(group: Pick<Group, "kind">, colour: string): string {
   const side = SIDE_COLOUR[group.kind];
   if (side) return side;
@@ -22,8 +19,10 @@ export function groupColour(group: Pick<Group, "kind">, colour: string): string 
 }
 
 /** What flows has the colour of where it goes, unless it joins from the side. */
-export const bandColour = (band: Band, colour: string): string =>
-  SIDE_COLOUR[band.source.kind] ?? groupColour(band.target, colour);
+export function bandColour(band: Band, of: (group: Group) => string): string {
+  const joins = BESIDE.has(band.source.kind);
+  return SIDE_COLOUR[band.source.kind] ?? of(joins ? band.source : band.target);
+}
 
 /** All lots of a name together. */
 export function together(lots: FlowLot[]): { mass: number; volume: Estimate } {

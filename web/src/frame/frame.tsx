@@ -8,6 +8,7 @@ import { KeysHelp } from "@/frame/keys-help";
 import { Rail } from "@/frame/rail";
 import { Tags } from "@/frame/tags";
 import { showIn } from "@/lib/format";
+import { FOOT } from "@/ui/at-foot";
 import { Waiting } from "@/ui/notice";
 import { Welcome } from "@/welcome/welcome";
 
@@ -47,6 +48,7 @@ function SignedIn() {
         <Outlet />
       </main>
       <footer className="sticky bottom-0 z-30 print:hidden">
+        <div id={FOOT} />
         <HobRail />
         <nav aria-label="Screens" className="border-iron border-t-2 bg-iron wide:hidden">
           <Tags place="foot" />

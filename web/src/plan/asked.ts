@@ -1,61 +1,61 @@
 import { useCallback, useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { PlanCreate, StepRow } from "@/api/types";
-import { asKilos } from "@/lib/format";
 import { parse } from "@/ui/field";
+
+/** A line of what goes in, as it was written, with what only a reading or a lot can add to it. */
+export type Line = {
+  /** Tells lines apart while they are moved about. */
+  id: number;
+  text: string;
+  /** What came in that it is taken from. */
+  lot?: number;
+  /** The name that a method has for it, where it takes the place of the method's own. */
+  key?: string;
+  /** The step that it joins, where somebody said so. */
+  step?: string;
+  brix?: string;
+  ph?: string;
+  source?: string;
+};
+
+/** What is asked of one end: how it is kept, in which jars, under what name. */
+export type EndAsked = { key: string; keep?: string; jars?: string; name?: string };
 
 /** The plan's figures live in the address, so that a plan can be sent to somebody. */
 export type Asked = {
-  fruit: string;
-  kg: string;
-  brix: string;
-  ph: string;
-  form: string;
+  lines: Line[];
+  ends: EndAsked[];
   method: string;
-  /** The flow as it was edited, as JSON; empty while it is the method's own. */
-  flow: string;
-  /** What came in that it is taken from. */
-  lot: string;
+  /** The flow as it was edited; empty while it is the method's own. */
+  flow: StepRow[];
+  /** What the method puts in and this time does not. */
+  without: string[];
   /** What the cook has said, as words of the rule book. */
-  said: string;
-  keep: string;
-  jars: string;
+  said: string[];
   loads: string;
-  acid: string;
-  source: string;
+  /** What it is worked back from: "jars 12 half_pint", "litres 3.5"; "all" for what came in. */
+  goal: string;
 };
 
 /** What a plan begins with. */
 export const FIRST: Asked = {
-  fruit: "damson",
-  kg: "10",
-  brix: "",
-  ph: "",
-  form: "whole",
+  lines: [{ id: 1, text: "10 kg damsons" }],
+  ends: [],
   method: "",
-  flow: "",
-  lot: "",
-  said: "",
-  keep: "shelf",
-  jars: "",
+  flow: [],
+  without: [],
+  said: [],
   loads: "",
-  acid: "",
-  source: "",
+  goal: "",
 };
 
-/**
- * Typing must never wait for the address nor lose a stroke to it: the figures are state, and the
- * address follows them.
- */
+/** Typing must never wait for the address: the figures are state, and the address follows them. */
 export function useAsked(): [Asked, (change: Partial<Asked>) => void] {
   const [params, setParams] = useSearchParams();
-  const [asked, setAsked] = useState<Asked>(() => ({
-    ...FIRST,
-    ...Object.fromEntries(params.entries()),
-  }));
+  const [asked, setAsked] = useState<Asked>(() => fromAddress(params));
   useEffect(() => {
-    const told = Object.entries(asked).filter(([k, v]) => v !== FIRST[k as keyof Asked]);
-    setParams(Object.fromEntries(told), { replace: true });
+    setParams(toAddress(asked), { replace: true });
   }, [asked, setParams]);
   const change = useCallback(
     (next: Partial<Asked>) => setAsked((before) => ({ ...before, ...next })),
@@ -64,41 +64,99 @@ export function useAsked(): [Asked, (change: Partial<Asked>) => void] {
   return [asked, change];
 }
 
-/** The edited flow; none where the address holds none, or nothing that can be read. */
-export function flowOf(asked: Asked): StepRow[] {
-  if (!asked.flow) return [];
-  try {
-    return JSON.parse(asked.flow) as StepRow[];
-  } catch {
-    return [];
+/** A plan from its address: whole, or as links name one fruit in it. */
+export function fromAddress(params: URLSearchParams): Asked {
+  const told = Object.fromEntries(params.entries());
+  if (told.plan) {
+    try {
+      return { ...FIRST, ...(JSON.parse(told.plan) as Partial<Asked>) };
+    } catch {
+      return FIRST;
+    }
   }
+  if (!told.fruit && !told.lot && !told.keep && !told.method) return FIRST;
+  const lot = told.lot ? { lot: Number(told.lot), text: "the rest" } : undefined;
+  const form = told.form && told.form !== "whole" ? `, ${told.form}` : "";
+  const named = (told.fruit ?? "damson").replaceAll("_", " ");
+  const main: Line = {
+    id: 1,
+    text: `${told.kg ?? "10"} kg ${named}${form}`,
+    ...lot,
+    ...(told.brix ? { brix: told.brix } : {}),
+    ...(told.ph ? { ph: told.ph } : {}),
+    ...(told.source ? { source: told.source } : {}),
+  };
+  const acid = told.acid ? [{ id: 2, text: `${told.acid} g citric acid` }] : [];
+  const end = { key: "fill", keep: told.keep ?? "shelf", jars: told.jars ?? "" };
+  return {
+    ...FIRST,
+    lines: [main, ...acid],
+    ends: told.keep || told.jars ? [end] : [],
+    method: told.method ?? "",
+    loads: told.loads ?? "",
+    said: told.said ? told.said.split(" ") : [],
+  };
 }
 
-/** What is asked of the server; a figure that is none goes as it is and is refused at its field. */
-export function request(asked: Asked): PlanCreate {
-  const acid = parse(asked.acid);
+/** The address of a plan: only what is not as a plan begins. */
+export function toAddress(asked: Asked): Record<string, string> {
+  const told = Object.entries(asked).filter(
+    ([key, value]) => JSON.stringify(value) !== JSON.stringify(FIRST[key as keyof Asked]),
+  );
+  return told.length ? { plan: JSON.stringify(Object.fromEntries(told)) } : {};
+}
+
+/** The lines with one more. */
+export const withLine = (asked: Asked, line: Omit<Line, "id">): Line[] => [
+  ...asked.lines,
+  { ...line, id: 1 + Math.max(0, ...asked.lines.map((l) => l.id)) },
+];
+
+/** What is asked of an end, as it was said or as it is usual. */
+export const endOf = (asked: Asked, key: string): EndAsked =>
+  asked.ends.find((e) => e.key === key) ?? { key };
+
+/** The ends with something else asked of one of them. */
+export function withEnd(asked: Asked, key: string, next: Partial<EndAsked>): EndAsked[] {
+  const now = { ...endOf(asked, key), ...next };
+  const others = asked.ends.filter((e) => e.key !== key);
+  return key === "fill" ? [now, ...others] : [...others, now];
+}
+
+/** What is asked of the server; lines that cannot be read yet are left out. */
+export function request(asked: Asked, readable: (line: Line) => boolean = () => true): PlanCreate {
+  const ends = asked.ends.some((e) => e.key === "fill")
+    ? asked.ends
+    : [{ key: "fill" }, ...asked.ends];
   return {
-    inputs: [
-      {
-        material: asked.fruit,
-        grams: 1000 * asKilos(parse(asked.kg) ?? 0),
-        form: asked.form,
-        brix: parse(asked.brix),
-        ph: parse(asked.ph),
-        lot_id: asked.lot ? Number(asked.lot) : null,
-        source: asked.source,
-      },
-      ...(acid ? [{ material: "citric_acid", grams: acid }] : []),
-    ],
-    ends: [
-      {
-        keep: asked.keep as "shelf",
-        jar_kinds: asked.jars ? asked.jars.split(" ") : [],
-      },
-    ],
+    inputs: asked.lines.filter(readable).map((line) => ({
+      line: line.text,
+      lot_id: line.lot ?? null,
+      key: line.key ?? null,
+      step: line.step ?? "",
+      brix: parse(line.brix ?? ""),
+      ph: parse(line.ph ?? ""),
+      source: line.source ?? "",
+    })),
+    ends: ends.map((e) => ({
+      key: e.key,
+      keep: (e.keep || "shelf") as "shelf",
+      jar_kinds: e.jars ? e.jars.split(" ") : [],
+      name: e.name ?? "",
+    })),
     method_key: asked.method,
-    steps: flowOf(asked),
-    said: asked.said ? asked.said.split(" ") : [],
+    steps: asked.flow,
+    without: asked.without,
+    said: asked.said,
     loads: parse(asked.loads),
+    ...goalOf(asked.goal),
   };
+}
+
+function goalOf(goal: string): Pick<PlanCreate, "goal" | "all_there_is"> {
+  if (goal === "all") return { all_there_is: true };
+  const [by, amount, jar] = goal.split(" ");
+  const wanted = Number(amount);
+  if (!(wanted > 0) || (by !== "jars" && by !== "litres")) return {};
+  return { goal: { by, count: wanted, jar: jar ?? "" } };
 }

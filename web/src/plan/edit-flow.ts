@@ -1,15 +1,15 @@
 import { useEditFlow } from "@/api/changes";
 import type { FlowEdit, PlanView } from "@/api/types";
-import { type Asked, flowOf } from "@/plan/asked";
+import type { Asked } from "@/plan/asked";
 
 export type Edit = Omit<FlowEdit, "steps" | "method_key" | "form">;
 
 /** The flow of a plan as it is sent to be changed or asked about. */
 export function flowSent(asked: Asked, plan: PlanView): FlowEdit {
   return {
-    steps: flowOf(asked),
+    steps: asked.flow,
     method_key: plan.method.key,
-    form: asked.form as "whole",
+    form: (plan.inputs[0]?.form || "whole") as "whole",
     act: "show",
   };
 }
@@ -25,7 +25,7 @@ export function useFlow(asked: Asked, plan: PlanView, change: (next: Partial<Ask
         { ...flowSent(asked, plan), ...what },
         {
           onSuccess: (flow) => {
-            change({ flow: JSON.stringify(flow.steps), method: plan.method.key });
+            change({ flow: flow.steps as Asked["flow"], method: plan.method.key });
             then?.();
           },
         },

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useKeepMethod } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { PlanView } from "@/api/types";
-import { type Asked, flowOf } from "@/plan/asked";
+import type { Asked } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/field";
@@ -13,14 +13,14 @@ type Props = { asked: Asked; change: (next: Partial<Asked>) => void; plan: PlanV
 /** A flow that was changed: keep it under a name, or go back to the method as it was. */
 export function KeepMethod({ asked, change, plan }: Props) {
   const [open, setOpen] = useState(false);
-  if (!asked.flow) return null;
+  if (asked.flow.length === 0) return null;
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
       <span className="font-bold text-brass">the flow was changed</span>
       <Button size="small" onClick={() => setOpen(true)}>
         Keep it as a method
       </Button>
-      <Button size="small" kind="quiet" onClick={() => change({ flow: "" })}>
+      <Button size="small" kind="quiet" onClick={() => change({ flow: [] })}>
         back to {plan.method.name.toLowerCase()}
       </Button>
       {open && <Sheet asked={asked} change={change} plan={plan} onClose={() => setOpen(false)} />}
@@ -53,14 +53,14 @@ function Sheet({ asked, change, plan, onClose }: Props & { onClose: () => void }
             {
               name,
               based_on: plan.method.key,
-              steps: flowOf(asked),
+              steps: asked.flow,
               adapted_from: from,
               note,
               fruits: plan.inputs.slice(0, 1).map((i) => i.material),
             },
             {
               onSuccess: (kept) => {
-                change({ method: kept.method.key, flow: "" });
+                change({ method: kept.method.key, flow: [] });
                 onClose();
               },
             },

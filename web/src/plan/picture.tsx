@@ -1,82 +1,90 @@
 import { useState } from "react";
-import type { EndView, PlanView } from "@/api/types";
+import type { PlanView } from "@/api/types";
 import { Beads } from "@/flow/beads";
 import { type Label, RibbonThatFits } from "@/flow/ribbon";
 import { count, litres, mass, minutes, plain, range } from "@/lib/format";
 import type { Asked } from "@/plan/asked";
-import { LotSheet } from "@/plan/lot-sheet";
-import { StepSheet } from "@/plan/step-sheet";
+import { LotPanel } from "@/plan/lot-panel";
+import { Scales } from "@/plan/scales";
+import { StepPanel } from "@/plan/step-panel";
 import { YieldBand } from "@/plan/yield-band";
-import { Gauge } from "@/ui/gauge";
 
 type Props = { plan: PlanView; asked: Asked; change: (next: Partial<Asked>) => void };
 
-/** The ribbon of a plan with its gauges and steps: what the juice will be, in ranges. */
+/** The ribbon of a plan and its steps; under it what is in hand: a step, a lot, or the scales. */
 export function Picture({ plan, asked, change }: Props) {
   const [step, setStep] = useState<string | null>(null);
   const [lot, setLot] = useState<string | null>(null);
+  const [end, setEnd] = useState("");
   const jars = plan.ends.reduce((sum, e) => sum + e.expected.count, 0);
   const litresOf = plan.ends.map((e) => range(e.litres)).join(" and ");
   const title = `${plan.title}: ${litresOf} litres into ${count(jars, "jar")}`;
+  const inHand = plan.steps.find((s) => s.key === step);
+  const shown = plan.ends.find((e) => e.key === end) ?? plan.ends[0];
+  const close = () => {
+    setStep(null);
+    setLot(null);
+  };
   return (
     <>
       <RibbonThatFits
         lots={plan.lots}
         operations={plan.operations}
-        colour={plan.colour}
         labels={labelsOf(plan)}
-        onLot={setLot}
+        onLot={(name) => {
+          setStep(null);
+          setLot(name);
+        }}
         title={title}
       />
-      <p className="mt-1 mb-4 text-lg">{hours(plan)}</p>
+      <p className="mb-1 leading-tight">{hours(plan)}</p>
       <div className="print:hidden">
         <Beads
           operations={plan.operations}
-          onStep={setStep}
+          onStep={(key) => {
+            setLot(null);
+            setStep(key);
+          }}
           pressable={new Set(plan.steps.map((s) => s.key))}
         />
       </div>
-      {plan.ends.map((end) => (
-        <Gauges key={end.key} plan={plan} end={end} />
-      ))}
-      <StepSheet
-        asked={asked}
-        change={change}
-        plan={plan}
-        step={plan.steps.find((s) => s.key === step)}
-        onClose={() => setStep(null)}
-      />
-      <LotSheet asked={asked} change={change} plan={plan} lot={lot} onClose={() => setLot(null)} />
+      <div className="stitch my-3" />
+      {inHand ? (
+        <StepPanel asked={asked} change={change} plan={plan} step={inHand} onClose={close} />
+      ) : lot ? (
+        <LotPanel asked={asked} change={change} plan={plan} lot={lot} onClose={close} />
+      ) : (
+        shown && (
+          <>
+            {plan.ends.length > 1 && (
+              <p className="mb-1 flex gap-3">
+                {plan.ends.map((e) => (
+                  <button
+                    key={e.key}
+                    type="button"
+                    aria-pressed={e.key === shown.key}
+                    onClick={() => setEnd(e.key)}
+                    className={`min-h-9 border-b-4 px-1 ${e.key === shown.key ? "border-elder font-bold" : "border-transparent text-slate"}`}
+                  >
+                    {e.label}
+                  </button>
+                ))}
+              </p>
+            )}
+            <Scales
+              asked={asked}
+              change={change}
+              end={shown}
+              title={`Into the jars, ${litres(shown.litres.typ * 1000)}`}
+            />
+            <p className="mt-2 text-base text-slate">
+              {range(shown.litres)} litres{shown.clarity ? `, ${shown.clarity}` : ""}
+            </p>
+            {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
+          </>
+        )
+      )}
     </>
-  );
-}
-
-function Gauges({ plan, end }: { plan: PlanView; end: EndView }) {
-  const maxPh = end.process?.max_ph ?? undefined;
-  return (
-    <div className="mt-5 grid grid-cols-2 gap-4 wide:grid-cols-[1.3fr_1fr_1fr]">
-      <div className="col-span-2 wide:col-span-1">
-        <h3 className="text-lg">
-          {plan.ends.length > 1 ? `Into the jars: ${end.product}` : "Into the jars"}
-        </h3>
-        <p>
-          <span className="font-bold text-lg">{plain(end.litres.typ)}</span>{" "}
-          <span className="text-slate">
-            litres, {range(end.litres)}
-            {end.clarity ? `, ${end.clarity}` : ""}
-          </span>
-        </p>
-        {plan.fruit_yield && end === plan.ends[0] && <YieldBand learned={plan.fruit_yield} />}
-      </div>
-      <div>
-        <h3 className="text-lg">Sweetness</h3>
-        <Gauge name="sweetness" unit="°Bx" predicted={end.brix} scale={[0, 40]} />
-      </div>
-      <div>
-        <h3 className="text-lg">Acidity</h3>
-        <Gauge name="acidity" unit="pH" predicted={end.ph} scale={[2.2, 5]} limit={maxPh} />
-      </div>
-    </div>
   );
 }
 

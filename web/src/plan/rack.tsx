@@ -2,27 +2,41 @@ import type { EndView, KitchenView } from "@/api/types";
 import { count, jarsOf, litres } from "@/lib/format";
 import { Glass } from "@/ui/glass";
 
-const MOST_DRAWN = 40;
+const MOST_DRAWN = 28;
 
-type Props = { end: EndView; colour: string; kitchen: KitchenView };
+type Props = {
+  end: EndView;
+  kitchen: KitchenView;
+  small?: boolean;
+  /** Without what is only to be known once one looks closer. */
+  brief?: boolean;
+};
 
 /** The rack of jars an end will fill; ghosts are those to have ready besides. */
-export function Rack({ end, colour, kitchen }: Props) {
+export function Rack({ end, kitchen, small = false, brief = false }: Props) {
   const { expected, generous } = end;
   if (end.keep === "shelf" && !end.process) return <NotForTheShelf />;
   const named = expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ") || "No full jar";
   const partName = kitchen.jar_kinds.find((k) => k.key === expected.part_kind)?.name;
   return (
-    <section aria-label="Jars">
-      <h2 className="text-3xl text-ink">{named}</h2>
-      <p className="text-slate">{ready(end)}</p>
-      <Jars end={end} colour={colour} kitchen={kitchen} />
-      {end.keep === "shelf" && expected.loads > 0 && (
+    <div>
+      {brief ? (
+        <p className="text-slate leading-tight">
+          <b className="text-ink text-lg">{named}</b>, have {total(end)} ready
+        </p>
+      ) : (
+        <>
+          <h2 className={`${small ? "text-2xl" : "text-3xl"} text-ink`}>{named}</h2>
+          <p className="text-slate">{ready(end)}</p>
+        </>
+      )}
+      <Jars end={end} kitchen={kitchen} small={small} />
+      {!brief && end.keep === "shelf" && expected.loads > 0 && (
         <p className="mt-2">
           {count(expected.loads, "canner load")} of {kitchen.canner_jars} at most
         </p>
       )}
-      {expected.part_kind && (
+      {!brief && expected.part_kind && (
         <p className="text-slate">
           the last {partName} holds {litres(expected.part_ml)}: to the refrigerator
         </p>
@@ -32,32 +46,34 @@ export function Rack({ end, colour, kitchen }: Props) {
           {litres(generous.unplaced_ml)} may find no jar in stock
         </p>
       )}
-    </section>
+    </div>
   );
 }
 
 function NotForTheShelf() {
   return (
-    <section aria-label="Jars">
-      <h2 className="text-3xl text-ink">No jars</h2>
+    <div>
+      <h2 className="text-2xl text-ink">No jars</h2>
       <p className="text-slate">none may stand on a shelf: see below</p>
-    </section>
+    </div>
   );
 }
 
+const total = ({ generous }: EndView): number => generous.count + (generous.part_kind ? 1 : 0);
+
 /** How many to wash and keep hot, so that nine times in ten there are enough. */
-function ready({ generous, stock }: EndView): string {
-  const total = generous.count + (generous.part_kind ? 1 : 0);
+function ready(end: EndView): string {
+  const { generous, stock } = end;
   if (generous.unplaced_ml > 1)
     return `have all ${stock} ready; nine times in ten it takes more: add another kind of jar`;
   const several = generous.jars.length > 1;
   const words = several
     ? generous.jars.map((j) => jarsOf(j.count, j.name)).join(", ")
-    : String(total);
+    : String(total(end));
   return `have ${words} ready: nine times in ten, enough`;
 }
 
-function Jars({ end, colour, kitchen }: Props) {
+function Jars({ end, kitchen, small }: Props) {
   const shape = new Map(
     kitchen.jar_kinds.map((k) => [k.key, { radiusMm: k.radius_mm, heightMm: k.height_mm }]),
   );
@@ -81,7 +97,7 @@ function Jars({ end, colour, kitchen }: Props) {
   const all = [...full, ...part, ...ghosts]
     .slice(0, MOST_DRAWN)
     .map((jar, i) => ({ ...jar, id: `${jar.kind}-${i}` }));
-  const scale = all.length > 18 ? 0.34 : 0.44;
+  const scale = small ? 0.28 : all.length > 18 ? 0.34 : 0.44;
   return (
     <div className="mt-3 flex flex-wrap items-end gap-x-1 gap-y-1 border-wood border-b-6">
       {all.map((jar) => (
@@ -90,7 +106,7 @@ function Jars({ end, colour, kitchen }: Props) {
           {...(shape.get(jar.kind) ?? { radiusMm: 38, heightMm: 115 })}
           scale={scale}
           level={jar.level}
-          colour={colour}
+          colour={end.colour}
           ghost={jar.ghost}
         />
       ))}

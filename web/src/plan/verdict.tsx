@@ -9,34 +9,41 @@ const SCHOOL: Record<string, string> = {
   per_thousand: "adding by each 1000 ft",
 };
 
-/** The verdict beside the jars: may it stand on a shelf, and what to mind. */
-export function MayItStand({
-  plan,
+/** The verdict on an end, under its jars: may it stand on a shelf, and how long it keeps. */
+export function EndVerdict({
+  end,
   onChange,
+  brief,
 }: {
-  plan: PlanView;
+  end: EndView;
   onChange: (change: string) => void;
+  brief: boolean;
 }) {
-  const stops = plan.findings.filter((f) => f.level === "stop");
-  const open = plan.findings.filter((f) => f.level !== "stop" && f.of_case);
-  const cautions = plan.findings.filter((f) => f.level === "caution" && !f.of_case);
-  const shelf = plan.ends.some((e) => e.keep === "shelf");
-  const notes = plan.findings.filter((f) => f.level === "note");
+  const stops = end.findings.filter((f) => f.level === "stop");
+  const open = end.findings.filter((f) => f.level !== "stop" && f.of_case);
   return (
-    <section aria-label="Verdict">
-      <h2>{shelf ? "May it stand on a shelf?" : "How will it keep?"}</h2>
-      <ul className="mt-2 grid gap-3">
+    <section aria-label="Verdict" className="mt-2">
+      <ul className="grid gap-2">
         {stops.map((f) => (
           <FindingRow key={f.id} finding={f} onChange={onChange} />
         ))}
+        {end.process && <Time process={end.process} waiting={stops.length > 0} brief={brief} />}
         {open.map((f) => (
           <FindingRow key={`${f.id}-${f.place}`} finding={f} />
         ))}
-        {plan.ends.map((end) => (
-          <EndKeeps key={end.key} end={end} waiting={stops.length > 0} />
-        ))}
+        {(end.process || end.keep !== "shelf") && !brief && <Life end={end} />}
       </ul>
-      <Collapsible.Root className="mt-3">
+    </section>
+  );
+}
+
+/** What to mind and to know, each at its step; and whom to follow. */
+export function Cautions({ plan }: { plan: PlanView }) {
+  const cautions = plan.findings.filter((f) => f.level === "caution" && !f.of_case);
+  const notes = plan.findings.filter((f) => f.level === "note");
+  return (
+    <section aria-label="Cautions">
+      <Collapsible.Root>
         <Collapsible.Trigger className="min-h-8 text-left text-lg underline decoration-dotted underline-offset-4">
           {count(cautions.length, "caution")} and {count(notes.length, "note")}, each at its step
         </Collapsible.Trigger>
@@ -48,7 +55,7 @@ export function MayItStand({
           </ul>
         </Collapsible.Content>
       </Collapsible.Root>
-      <p className="mt-3 text-base text-slate">
+      <p className="mt-2 text-base text-slate">
         Follow the tested times of your own food authority; when in doubt, chill, freeze or throw
         away.
       </p>
@@ -56,7 +63,9 @@ export function MayItStand({
   );
 }
 
-function Time({ process, waiting }: { process: ProcessView; waiting: boolean }) {
+type TimeProps = { process: ProcessView; waiting: boolean; brief: boolean };
+
+function Time({ process, waiting, brief }: TimeProps) {
   const evidence =
     { table: "government table", own: "your own tested source" }[process.evidence] ??
     "extension practice";
@@ -68,11 +77,13 @@ function Time({ process, waiting }: { process: ProcessView; waiting: boolean }) 
           {waiting ? "Then" : "Yes:"} {process.minutes} min in{" "}
           {process.heater === "bath" ? "boiling water" : "steam"}
         </p>
-        <p className="text-slate">
+        <p className={`text-slate ${brief ? "hidden" : ""}`}>
           {process.product.replaceAll("_", " ")}, jars to {plain(process.jar_ml, 1)} ml, {evidence}
           {process.sterilise_min ? `; sterilise the jars ${process.sterilise_min} min first` : ""}
         </p>
-        <Collapsible.Trigger className="min-h-6 text-base text-slate underline decoration-dotted underline-offset-4">
+        <Collapsible.Trigger
+          className={`min-h-6 text-base text-slate underline decoration-dotted underline-offset-4 ${brief ? "hidden" : ""}`}
+        >
           source
         </Collapsible.Trigger>
         <Collapsible.Content className="text-base text-slate">
@@ -91,15 +102,6 @@ function Time({ process, waiting }: { process: ProcessView; waiting: boolean }) 
         </Collapsible.Content>
       </Collapsible.Root>
     </li>
-  );
-}
-
-function EndKeeps({ end, waiting }: { end: EndView; waiting: boolean }) {
-  return (
-    <>
-      {end.process && <Time process={end.process} waiting={waiting} />}
-      {(end.process || end.keep !== "shelf") && <Life end={end} />}
-    </>
   );
 }
 

@@ -27,7 +27,7 @@ export function Choice<T extends string>({ label, value, options, onChange, note
             key={o.value}
             value={o.value}
             disabled={o.disabled ?? false}
-            className="min-h-11 flex-1 px-2 text-base leading-tight data-[state=on]:bg-elder data-[state=on]:font-bold data-[state=on]:text-on-dark disabled:text-slate disabled:line-through [&+&]:border-line [&+&]:border-l"
+            className="min-h-11 flex-1 px-1 text-base leading-tight data-[state=on]:bg-elder data-[state=on]:font-bold data-[state=on]:text-on-dark disabled:text-slate disabled:line-through [&+&]:border-line [&+&]:border-l"
           >
             {o.label}
           </ToggleGroup.Item>

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.flow import edits, wiring
 from elderberry.core.flow.inputs import forms
 from elderberry.core.flow.kinds import kind
+from elderberry.core.method import NO_FRUIT
 from elderberry.services.planning import own_methods
 from elderberry.services.who import Who
 
@@ -52,8 +53,11 @@ def edited(
         DoesNotConnect: the change would take the flow apart.
         Unknown: no such method.
     """
-    steps = wiring.wire(rows) if rows else own_methods.find(orm, who, method_key)[0].steps
-    start = {wiring.START: forms()[form].lot_kind}
+    chosen = own_methods.find(orm, who, method_key)[0] if method_key else None
+    steps = wiring.wire(rows) if rows or chosen is None else chosen.steps
+    begins = chosen.begins_with if chosen else {}
+    first = begins[wiring.START] if form == NO_FRUIT else forms()[form].lot_kind
+    start = {wiring.START: first, **{k: v for k, v in begins.items() if k != wiring.START}}
     made = _changed(steps, edit, start)
     return FlowView(wiring.rows_of(made), _following(made, edit, start))
 

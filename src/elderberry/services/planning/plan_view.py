@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 
-from elderberry.core import colour, jars, process, scales, serving, tables, yields
+from elderberry.core import colour, jars, keeping, process, scales, serving, tables, yields
 from elderberry.core import plan as core
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
@@ -252,6 +252,7 @@ class EndView:
 
     key: str
     product: str
+    label: str
     keep: str
     jar_kinds: list[str]
     litres: Estimate
@@ -374,6 +375,7 @@ def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
     return EndView(
         key=end.end.key,
         product=end.product,
+        label=end.end.name or keeping.label_of(end.contents),
         keep=end.keep,
         jar_kinds=list(end.kinds),
         litres=end.litres,

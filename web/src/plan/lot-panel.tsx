@@ -4,9 +4,9 @@ import type { PlanView } from "@/api/types";
 import { groupOf } from "@/flow/layout";
 import { detail } from "@/flow/words";
 import type { Asked } from "@/plan/asked";
+import { Desk } from "@/plan/desk";
 import { flowSent, useFlow } from "@/plan/edit-flow";
 import { Button } from "@/ui/button";
-import { Dialog } from "@/ui/dialog";
 import { Said } from "@/ui/notice";
 
 type Props = {
@@ -18,7 +18,7 @@ type Props = {
 };
 
 /** A lot of the flow: its figures, and what else could be done with it. */
-export function LotSheet({ asked, change, plan, lot, onClose }: Props) {
+export function LotPanel({ asked, change, plan, lot, onClose }: Props) {
   const flow = useFlow(asked, plan, change);
   const lots = plan.lots.filter((l) => groupOf(l.key) === lot);
   const sent = flowSent(asked, plan);
@@ -29,8 +29,7 @@ export function LotSheet({ asked, change, plan, lot, onClose }: Props) {
   if (!lot || lots.length === 0) return null;
   const used = plan.operations.some((o) => o.takes.some((t) => groupOf(t) === lot));
   return (
-    <Dialog
-      open
+    <Desk
       onClose={onClose}
       title={lots[0]?.name.replace(/, load \d+$/, "") ?? ""}
       lead={detail(lots)}
@@ -39,7 +38,7 @@ export function LotSheet({ asked, change, plan, lot, onClose }: Props) {
         {used ? "Put a step after it" : "Nothing is done with it yet"}
       </h3>
       {possible?.length === 0 && <p className="mt-1 text-lg">No other step fits here.</p>}
-      <div className="mt-2 grid grid-cols-2 gap-2">
+      <div className="mt-2 grid grid-cols-2 gap-2 wide:grid-cols-4">
         {possible?.map((p) => (
           <Button
             key={p.kind}
@@ -54,6 +53,6 @@ export function LotSheet({ asked, change, plan, lot, onClose }: Props) {
       <div className="mt-3">
         <Said error={flow.error} />
       </div>
-    </Dialog>
+    </Desk>
   );
 }

@@ -4,9 +4,9 @@ import { costsQuery } from "@/api/queries";
 import type { Difference, FlowOperation, PlanView, StepChoices } from "@/api/types";
 import { minutes, plain } from "@/lib/format";
 import { type Asked, request } from "@/plan/asked";
+import { Desk } from "@/plan/desk";
 import { useFlow } from "@/plan/edit-flow";
 import { Button } from "@/ui/button";
-import { Dialog } from "@/ui/dialog";
 import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
 
@@ -19,13 +19,13 @@ type Props = {
 };
 
 /** A step of the flow: how it is done, what each way costs, and its place in the flow. */
-export function StepSheet({ asked, change, plan, step, onClose }: Props) {
+export function StepPanel({ asked, change, plan, step, onClose }: Props) {
   const flow = useFlow(asked, plan, change);
   if (!step) return null;
   const before = plan.operations.find((o) => o.step === step.key);
   return (
-    <Dialog open onClose={onClose} title={before?.title ?? step.title} lead={lead(before)}>
-      <div className="grid gap-5">
+    <Desk onClose={onClose} title={before?.title ?? step.title} lead={lead(before)}>
+      <div className="grid gap-4">
         <Ways asked={asked} plan={plan} step={step} flow={flow} />
         {step.numbers.map((n) => (
           <Figure
@@ -55,7 +55,7 @@ export function StepSheet({ asked, change, plan, step, onClose }: Props) {
           </div>
         )}
       </div>
-    </Dialog>
+    </Desk>
   );
 }
 

@@ -1,0 +1,99 @@
+import { useQuery } from "@tanstack/react-query";
+import { Collapsible } from "radix-ui";
+import type { Refused } from "@/api/client";
+import { methodsQuery } from "@/api/queries";
+import type { KitchenView, PlanView } from "@/api/types";
+import { count, plain, short } from "@/lib/format";
+import type { Asked } from "@/plan/asked";
+import { NumberField } from "@/ui/field";
+import { Pick } from "@/ui/pick";
+import { Tick } from "@/ui/tick";
+
+type Props = {
+  asked: Asked;
+  change: (next: Partial<Asked>) => void;
+  plan: PlanView | undefined;
+  kitchen: KitchenView;
+  refused: Refused | undefined;
+};
+
+/** How it is done: the method, its basket loads, and what only the cook can say. */
+export function How({ asked, change, plan, kitchen, refused }: Props) {
+  return (
+    <section aria-label="How" className="grid gap-2">
+      <MethodPick asked={asked} change={change} plan={plan} error={refused?.at("/method_key")} />
+      {((plan?.loads ?? 0) > 0 || asked.loads !== "") && (
+        <div className="grid grid-cols-[4.5rem_1fr] items-end gap-3">
+          <NumberField
+            label="Loads"
+            unit=""
+            placeholder={plan ? String(plan.loads) : ""}
+            value={asked.loads}
+            onChange={(loads) => change({ loads })}
+            error={refused?.at("/loads")}
+          />
+          <p className="pb-1 text-base text-slate leading-tight">
+            {plan &&
+              !refused &&
+              `${count(plan.loads, "load")} of ${plain(plan.kg_per_load)} kg in a basket of ${short(kitchen.basket_l)} l`}
+          </p>
+        </div>
+      )}
+      <Sayings asked={asked} change={change} plan={plan} />
+    </section>
+  );
+}
+
+type Part = Pick_<Props, "asked" | "change" | "plan">;
+type Pick_<T, K extends keyof T> = { [P in K]: T[P] };
+
+/** The ways that suit what goes in, the plainest first. */
+function MethodPick({ asked, change, plan, error }: Part & { error: string | undefined }) {
+  const main = plan?.inputs.find((i) => i.key === "fruit") ?? plan?.inputs[0];
+  const methods =
+    useQuery({
+      ...methodsQuery(main?.material ?? "", main?.form || "whole"),
+      enabled: main !== undefined,
+    }).data ?? [];
+  if (methods.length === 0) return null;
+  return (
+    <Pick
+      label="How"
+      value={asked.method || plan?.method.key || methods[0]?.key || ""}
+      items={methods.map((m) => ({
+        value: m.key,
+        label: m.name,
+        ...(m.own ? { note: `own, v${m.version}` } : {}),
+      }))}
+      onChange={(method) => change({ method, flow: [], without: [] })}
+      error={error}
+    />
+  );
+}
+
+/** What the rule book asks and no instrument tells. */
+function Sayings({ asked, change, plan }: Part) {
+  const said = new Set(asked.said);
+  const toggle = (word: string) => {
+    const next = new Set(said);
+    if (!next.delete(word)) next.add(word);
+    change({ said: [...next] });
+  };
+  return (
+    <Collapsible.Root defaultOpen={said.size > 0}>
+      <Collapsible.Trigger className="min-h-9 text-left text-lg underline decoration-dotted underline-offset-4">
+        Anything of this so?
+      </Collapsible.Trigger>
+      <Collapsible.Content className="grid gap-1">
+        {plan?.questions.map((q) => (
+          <Tick
+            key={q.word}
+            label={q.ask}
+            on={said.has(q.word) || q.said}
+            onChange={() => toggle(q.word)}
+          />
+        ))}
+      </Collapsible.Content>
+    </Collapsible.Root>
+  );
+}

@@ -1,0 +1,212 @@
+import { type PointerEvent, useRef, useState } from "react";
+import { useMark } from "@/api/changes";
+import type { EndView, MarkAsk, Marked, ScaleView } from "@/api/types";
+import { plain, range } from "@/lib/format";
+import { type Asked, type Line, request, withLine } from "@/plan/asked";
+import { Button } from "@/ui/button";
+import { parse } from "@/ui/field";
+import { Said } from "@/ui/notice";
+import { Bar, BrassTick } from "@/ui/scale";
+
+type Props = {
+  asked: Asked;
+  change: (next: Partial<Asked>) => void;
+  end: EndView;
+  title: string;
+};
+
+/** The scales of what is filled: a mark that is dragged or typed is served by a line. */
+export function Scales({ asked, change, end, title }: Props) {
+  const mark = useMark();
+  const [last, setLast] = useState<{ scale: string; value: number } | null>(null);
+  const set = (scale: string, value: number) => {
+    setLast({ scale, value });
+    mark.mutate(
+      { plan: request(asked), scale: scale as MarkAsk["scale"], value, end: end.key },
+      {
+        onSuccess: (found) => {
+          if (found.refused) return;
+          change({ lines: withMark(asked, found) });
+        },
+      },
+    );
+  };
+  const refused = mark.data?.refused ? mark.data : undefined;
+  const shown = end.scales.filter((s) => s.value || s.words);
+  return (
+    <section aria-label="Scales">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2>{title}</h2>
+        <p className="text-base text-slate">drag a mark, or type: the rest follows</p>
+      </div>
+      <div className="mt-2 grid gap-x-6 gap-y-2 wide:grid-cols-2">
+        {shown.map((s) => (
+          <OneScale
+            key={s.key}
+            scale={s}
+            onMark={(value) => set(s.key, value)}
+            busy={mark.isPending}
+          />
+        ))}
+      </div>
+      {refused && last && (
+        <div role="alert" className="mt-2 flex flex-wrap items-center gap-3">
+          <p className="font-bold text-hip">{refused.refused}</p>
+          {refused.nearest !== null && refused.nearest !== undefined && (
+            <Button
+              size="small"
+              onClick={() => refused.nearest && set(last.scale, refused.nearest)}
+            >
+              Take {plain(refused.nearest, last.scale === "ph" ? 0.01 : 0.1)}
+            </Button>
+          )}
+        </div>
+      )}
+      <Said error={mark.error} />
+    </section>
+  );
+}
+
+/** The lines once a mark is served: a new one, another amount of one, or one that is not needed. */
+function withMark(asked: Asked, { line, replaces }: Marked): Line[] {
+  const there = replaces ?? -1;
+  if (there < 0) return line ? withLine(asked, { text: line }) : asked.lines;
+  if (!line) return asked.lines.filter((_, n) => n !== there);
+  return asked.lines.map((l, n) => (n === there ? { ...l, text: line } : l));
+}
+
+const W = 290;
+
+type OneProps = { scale: ScaleView; onMark: (value: number) => void; busy: boolean };
+
+function OneScale({ scale, onMark, busy }: OneProps) {
+  const bar = useRef<HTMLDivElement>(null);
+  const [held, setHeld] = useState<number | null>(null);
+  const { at, of } = along(scale);
+  const value = held ?? scale.value?.typ;
+  const figure = figureOf(scale, value);
+  const place = (e: PointerEvent) => {
+    const box = bar.current?.getBoundingClientRect();
+    if (!box) return null;
+    const share = Math.max(0, Math.min(1, (e.clientX - box.left) / box.width));
+    return rounded(scale, of((share * W - 6) / (W - 12)));
+  };
+  const drop = () => {
+    if (held !== null) onMark(held);
+    setHeld(null);
+  };
+  const step = scale.grows ? 1.25 : (scale.hi - scale.lo) / 100;
+  const nudge = (by: 1 | -1) => {
+    if (scale.value)
+      onMark(
+        rounded(scale, scale.grows ? scale.value.typ * step ** by : scale.value.typ + by * step),
+      );
+  };
+  return (
+    <div>
+      <div className="flex items-baseline justify-between gap-2">
+        <span className="font-bold">{scale.name}</span>
+        <Typed key={figure} scale={scale} figure={figure} onMark={onMark} />
+      </div>
+      {scale.value && value !== undefined && (
+        <div
+          ref={bar}
+          className="cursor-ew-resize touch-none outline-offset-2"
+          role="slider"
+          tabIndex={0}
+          aria-label={scale.name}
+          aria-valuemin={scale.lo}
+          aria-valuemax={scale.hi}
+          aria-valuenow={Number(value.toFixed(2))}
+          aria-valuetext={`${figure}${scale.unit ? ` ${scale.unit}` : ""}`}
+          aria-busy={busy}
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            setHeld(place(e));
+          }}
+          onPointerMove={(e) => held !== null && setHeld(place(e))}
+          onPointerUp={drop}
+          onPointerCancel={() => setHeld(null)}
+          onKeyDown={(e) => {
+            if (e.key === "ArrowRight" || e.key === "ArrowUp") nudge(1);
+            if (e.key === "ArrowLeft" || e.key === "ArrowDown") nudge(-1);
+          }}
+        >
+          <svg viewBox={`0 0 ${W} 30`} className="block w-full" aria-hidden="true">
+            <line x1="6" x2={W - 6} y1="19" y2="19" stroke="var(--ink)" strokeWidth="1.5" />
+            <Bar
+              range={scale.value}
+              x={at}
+              y={13}
+              height={12}
+              least={3}
+              fill="var(--tag)"
+              stroke="var(--line)"
+            />
+            <BrassTick at={at(scale.value.typ)} from={11} to={27} width={4} />
+            {scale.limit !== null && scale.limit !== undefined && (
+              <path
+                d={`M${at(scale.limit)} 7v22`}
+                stroke="var(--hip)"
+                strokeWidth="2.5"
+                strokeDasharray="3 2"
+              />
+            )}
+            {held !== null && <path d={`M${at(held) - 7} 0h14l-7 10z`} fill="var(--elder)" />}
+          </svg>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Where a value lies on its scale, and what value lies at a share of it. */
+function along(scale: ScaleView) {
+  const [lo, hi] = scale.grows ? [Math.log(scale.lo), Math.log(scale.hi)] : [scale.lo, scale.hi];
+  const share = (v: number) =>
+    ((scale.grows ? Math.log(Math.max(v, scale.lo)) : v) - lo) / (hi - lo);
+  return {
+    at: (v: number) => 6 + (W - 12) * Math.max(0, Math.min(1, share(v))),
+    of: (part: number) => {
+      const v = lo + (hi - lo) * Math.max(0, Math.min(1, part));
+      return scale.grows ? Math.exp(v) : v;
+    },
+  };
+}
+
+const rounded = (scale: ScaleView, value: number): number => {
+  const digits = scale.key === "ph" ? 2 : scale.grows ? 0 : 1;
+  return Number(value.toFixed(digits));
+};
+
+const figureOf = (scale: ScaleView, value: number | undefined): string =>
+  value === undefined ? "" : scale.key === "ph" ? value.toFixed(2) : plain(value);
+
+type TypedProps = { scale: ScaleView; figure: string; onMark: (value: number) => void };
+
+/** The figure itself, to be typed over; a scale that pours is told in words. */
+function Typed({ scale, figure, onMark }: TypedProps) {
+  const [text, setText] = useState(figure);
+  const set = () => {
+    const value = parse(text);
+    if (value !== null && !Number.isNaN(value) && text !== figure) onMark(value);
+  };
+  if (scale.key === "thick") return <span className="font-bold">{scale.words}, cold</span>;
+  return (
+    <span className="flex items-baseline gap-1">
+      {scale.words && <span className="text-slate">{scale.words}</span>}
+      <input
+        aria-label={`${scale.name}, mark`}
+        inputMode="decimal"
+        autoComplete="off"
+        value={text}
+        title={scale.value ? range(scale.value, 1, scale.key === "ph" ? 0.01 : 0.1) : undefined}
+        onChange={(e) => setText(e.target.value.replace(",", "."))}
+        onBlur={set}
+        onKeyDown={(e) => e.key === "Enter" && set()}
+        className="w-14 border-slate/60 border-b bg-transparent text-right font-bold"
+      />
+      <span className="min-w-7">{scale.unit}</span>
+    </span>
+  );
+}

@@ -225,3 +225,28 @@ def test_what_a_method_puts_in_can_be_left_out(here: Kitchen) -> None:
     )
     without = planned(here, "4 kg rhubarb", method_key="rhubarb_honey", without=["honey"])
     assert "honey" not in masses(without)
+
+
+@pytest.mark.parametrize("fruit", ["pears", "plums", "blackberries", "sweet cherries"])
+def test_a_kitchen_without_a_meter_is_offered_a_dose_that_opens_the_canner(
+    here: Kitchen, fruit: str
+) -> None:
+    first = f"5 kg {fruit}"
+    plan = planned(here, first, method_key="steam_juiced")
+    stop = next(f for f in plan["ends"][0]["findings"] if f["id"] == "ph-reading-needed")
+    what, _, line = stop["change"].partition("=")
+    assert what == "line"
+    assert "into each jar first" in stop["remedy"]
+    with_it = planned(here, first, line, method_key="steam_juiced")
+    assert "ph-reading-needed" not in {f["id"] for f in with_it["findings"]}
+    ml = float(line.split()[0])
+    less = planned(here, first, f"{0.9 * ml:.0f} ml bottled lemon juice", method_key="steam_juiced")
+    assert "ph-reading-needed" in {f["id"] for f in less["findings"]}
+    assert ml >= 32 * plan["ends"][0]["litres"]["typ"]
+
+
+def test_no_dose_is_offered_for_what_was_read_too_mild(here: Kitchen) -> None:
+    body = {"inputs": [{"line": "5 kg pears", "ph": 4.5}], "method_key": "steam_juiced"}
+    plan = sent(here, "POST", "/plans", body)
+    stops = {f["id"]: f["change"] for f in plan["ends"][0]["findings"]}
+    assert not any(change.startswith("line=") for change in stops.values())

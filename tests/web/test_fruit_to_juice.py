@@ -15,7 +15,7 @@ from elderberry.services.planning.asked import of_fruit
 from elderberry.services.who import Who
 from elderberry.store import Person
 from tests.web.conftest import Application
-from tests.web.hands import choose, go, press
+from tests.web.hands import choose, go, press, start_button
 
 pytestmark = pytest.mark.browser
 
@@ -34,8 +34,7 @@ def _free_stations(application: Application) -> None:
 def plan_for(page: Page, application: Application, query: str) -> None:
     """Open a plan by its address and start the batch."""
     page.goto(f"{application.url}plan?{query}")
-    start = page.get_by_role("button", name="Start this batch").locator("visible=true")
-    start.click()
+    start_button(page).click()
     expect(page).to_have_url(re.compile(r"/cook/\d+"))
 
 
@@ -147,14 +146,14 @@ def test_a_steep_overnight_with_water_that_nobody_measured(
         f"{application.url}plan?fruit=rosehip&method=rosehip_steep&kg=1.5&keep=chill&jars=m500"
     )
     page.get_by_role("button", name=re.compile("^steep")).click()
-    sheet = page.get_by_role("dialog")
+    sheet = page.get_by_role("region", name="Steep", exact=True)
     expect(sheet.get_by_role("button", name="✓ covered with water")).to_be_visible()
     sheet.get_by_label("Steep for").fill("10")
     sheet.get_by_role("button", name="Set").nth(1).click()
     expect(page.get_by_text("10 h of waiting")).to_be_attached()
     sound()
-    sheet.get_by_role("button", name="Close").click()
-    page.get_by_role("button", name="Start this batch").locator("visible=true").click()
+    sheet.get_by_role("button", name="Done").click()
+    start_button(page).click()
     step(page, "Sort and strip")
     done(page)
     step(page, "Steep")
@@ -227,7 +226,7 @@ def test_a_flow_is_edited_on_the_ribbon_and_kept_as_a_method(
     page.get_by_role("button", name=re.compile("^Chokeberry juice")).locator(
         "visible=true"
     ).first.click()
-    sheet = page.get_by_role("dialog")
+    sheet = page.get_by_role("region", name="The flow")
     sound()
     sheet.get_by_role("button", name="strain", exact=True).click()
     expect(page.get_by_role("button", name=re.compile("^strain"))).to_be_visible()
@@ -238,7 +237,7 @@ def test_a_flow_is_edited_on_the_ribbon_and_kept_as_a_method(
     press_again.click()
     sheet.get_by_label("Water to first juice").fill("0.9")
     sheet.get_by_role("button", name="Set", exact=True).click()
-    sheet.get_by_role("button", name="Close").click()
+    sheet.get_by_role("button", name="Done", exact=True).click()
     press(page, "Keep it as a method")
     name = f"Aronia twice, {size}"
     page.get_by_label("Name", exact=True).fill(name)
@@ -260,12 +259,11 @@ def test_a_choice_says_what_it_costs_before_it_is_taken(
     page = kitchen
     page.goto(f"{application.url}plan?fruit=damson&kg=10&jars=pint")
     page.get_by_role("button", name=re.compile("^steam ×3")).click()
-    look = page.get_by_role("dialog").get_by_role("button", name=re.compile("^look 3 times"))
+    flow = page.get_by_role("region", name="The flow")
+    look = flow.get_by_role("button", name=re.compile("^look 3 times"))
     expect(look).to_contain_text("°Bx")
     look.click()
-    expect(
-        page.get_by_role("dialog").get_by_role("button", name=re.compile("^✓ look 3 times"))
-    ).to_be_visible()
+    expect(flow.get_by_role("button", name=re.compile("^✓ look 3 times"))).to_be_visible()
     expect(page.get_by_text("the flow was changed")).to_be_attached()
 
 
@@ -289,7 +287,7 @@ def test_fruit_comes_in_by_the_crate_and_waits(
     expect(page.get_by_role("heading", name="Sea buckthorn juice from 4.5 kg")).to_be_visible()
     verdict = page.get_by_role("region", name="Verdict")
     expect(verdict).to_contain_text("not identified for certain")
-    expect(page.get_by_role("button", name="Start this batch").first).to_be_disabled()
+    expect(start_button(page)).to_be_disabled()
 
 
 def test_the_kitchen_shows_at_once_what_an_altitude_does(

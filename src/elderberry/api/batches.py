@@ -60,6 +60,13 @@ def ending(
     return batch_view.view(orm, who, folder.batch)
 
 
+@router.post("/{batch_id}/give-up")
+def give_up(batch_id: int, orm: Transaction, who: Person, now: Now, key: RetryKey) -> BatchView:
+    """Give a mistaken batch up before its jars are filled."""
+    folder = endings.give_up(orm, who, batch_id, now, key)
+    return batch_view.view(orm, who, folder.batch)
+
+
 @dataclass
 class AtStep:
     """A step that a change is about, with everything the change needs."""

@@ -9,6 +9,7 @@ from typing import Literal
 
 from elderberry.core import heat, water
 from elderberry.core.errors import check_range
+from elderberry.core.quantities import System
 
 Heater = Literal["bath", "steam"]
 NEAR_BOIL_C = 3.0
@@ -70,6 +71,8 @@ class Kitchen:
     """Where finished jars will stand [°C]."""
     chill_c: float = 4.0
     freeze_c: float = -18.0
+    units: System = "metric"
+    """Those that figures are said in."""
     alkalinity_mg_l: float | None = None
     """Of the tap water, as CaCO₃ [mg/L]; None where nobody has measured it."""
     vessels: tuple[Vessel, ...] = ()

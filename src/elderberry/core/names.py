@@ -101,8 +101,8 @@ def plural(word: str) -> str:
 def nearest(words: str) -> Called | None:
     """What a misspelt name most likely means; None where nothing is near or two are equally so.
 
-    A slip is a letter too many, too few, another one, or two swapped; one is let pass for each
-    five letters, but not in the first. What is known to be something else is never guessed at.
+    A slip is a letter too many, too few, another one, or two swapped; one is let pass, or two in a
+    long word, but not in the first letter. What is known to be something else is never guessed at.
 
     Source: optimal string alignment distance, by rapidfuzz.
 
@@ -112,7 +112,8 @@ def nearest(words: str) -> Called | None:
     word = squeeze(words)
     if len(word) < LEAST_GUESSED or word in unlisted():
         return None
-    slips = min(2, len(word) // LETTERS_A_SLIP)
+    telling = re.sub(r"(?:berr(?:y|ies)|currants?|cherr(?:y|ies)|sugar|vinegar|juice)$", "", word)
+    slips = 2 if len(telling) >= 2 * LETTERS_A_SLIP else 1
     alike = [name for name in called() if name[0] == word[0]]
     found = process.extract(word, alike, scorer=OSA.distance, score_cutoff=slips, limit=6)
     near = [called()[name] for name, slip, _ in found if slip == found[0][1]]

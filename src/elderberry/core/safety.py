@@ -85,10 +85,14 @@ def _steeped_warm(flow: Draft, kitchen: Kitchen) -> Iterator[Finding]:
     for operation in flow.operations:
         what, hours = kind(operation.kind), operation.minutes.typ / 60.0
         warm = what.station != "fridge" and operation.params.get("stands") != COLD
-        if not (what.waits and what.gets_juice and warm and hours > WARM_HOURS):
+        if not (what.waits and what.gets_juice and warm):
             continue
-        if low_acid(Contents(flow.lots[operation.gives[0]]), known):
+        if not low_acid(Contents(flow.lots[operation.gives[0]]), known):
+            continue
+        if hours > WARM_HOURS:
             yield rule("steep-too-long-warm").finding(operation.key, hours=f"{hours:.0f}")
+        else:
+            yield rule("low-acid-steep-warm").finding(operation.key)
 
 
 COLD = "cold"

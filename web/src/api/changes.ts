@@ -38,7 +38,8 @@ export type Change =
       wayOn?: "reprocess" | "chill" | "freeze";
     }
   | { act: "correct"; step: number; reading: number; value: number }
-  | { act: "ending"; keep: "chill" | "freeze" };
+  | { act: "ending"; keep: "chill" | "freeze" }
+  | { act: "give-up" };
 
 type Headers = { "Idempotency-Key": string };
 
@@ -47,6 +48,10 @@ function send(batch: number, change: Change, headers: Headers): Promise<BatchVie
     const params = { path: { batch_id: batch } };
     const said = { keep: change.keep };
     return body(api.POST("/api/batches/{batch_id}/ending", { params, headers, body: said }));
+  }
+  if (change.act === "give-up") {
+    const params = { path: { batch_id: batch } };
+    return body(api.POST("/api/batches/{batch_id}/give-up", { params, headers }));
   }
   const path = { batch_id: batch, step_id: change.step };
   const at = { params: { path }, headers };

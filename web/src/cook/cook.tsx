@@ -5,6 +5,7 @@ import { batchQuery } from "@/api/queries";
 import type { BatchView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { Disagreements } from "@/cook/disagreements";
+import { GiveUp } from "@/cook/give-up";
 import { LotsSoFar } from "@/cook/lots-so-far";
 import { Station } from "@/cook/station";
 import { StepBeads } from "@/cook/step-beads";
@@ -38,14 +39,17 @@ export function Cook() {
               ))}
           </ul>
         )}
-        {step ? <Station key={step.id} batch={batch} step={step} /> : <Finished />}
+        {step ? <Station key={step.id} batch={batch} step={step} /> : <Finished batch={batch} />}
       </div>
       <LotsSoFar batch={batch} />
-      <StepBeads
-        batch={batch}
-        focus={step?.id ?? 0}
-        onFocus={(id) => setParams({ step: String(id) }, { replace: true })}
-      />
+      <div>
+        <StepBeads
+          batch={batch}
+          focus={step?.id ?? 0}
+          onFocus={(id) => setParams({ step: String(id) }, { replace: true })}
+        />
+        <GiveUp batch={batch} />
+      </div>
     </div>
   );
 }
@@ -81,7 +85,9 @@ function Heading({ batch }: { batch: BatchView }) {
   );
 }
 
-function Finished() {
+function Finished({ batch }: { batch: BatchView }) {
+  if (batch.jars.length === 0)
+    return <Empty>This batch was given up. Nothing of it waits, and its stations are free.</Empty>;
   return (
     <Empty>
       This batch is finished. Its jars stand on the{" "}

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
+import { Collapsible } from "radix-ui";
 import { Link, Navigate } from "react-router";
 import { batchesQuery } from "@/api/queries";
 import type { BatchLine } from "@/api/types";
 import { useZone } from "@/api/use-zone";
-import { moment } from "@/lib/format";
+import { count, moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Empty, Waiting } from "@/ui/notice";
 
@@ -28,8 +29,16 @@ export function CookList() {
         </div>
       )}
       <Lines batches={open} />
-      {open.length < batches.length && <h2 className="mt-8">Finished</h2>}
-      <Lines batches={batches.filter((b) => b.finished)} />
+      {open.length < batches.length && (
+        <Collapsible.Root className="mt-8">
+          <Collapsible.Trigger className="min-h-11 text-lg underline decoration-dotted underline-offset-4">
+            {count(batches.length - open.length, "finished batch", "finished batches")}
+          </Collapsible.Trigger>
+          <Collapsible.Content>
+            <Lines batches={batches.filter((b) => b.finished)} />
+          </Collapsible.Content>
+        </Collapsible.Root>
+      )}
     </>
   );
 }

@@ -14,6 +14,7 @@ import { ProcessCard } from "@/cook/process-card";
 import { ReadingSheet } from "@/cook/reading-sheet";
 import { Seals } from "@/cook/seals";
 import { Timer } from "@/cook/timer";
+import { Together } from "@/cook/together";
 import { range, timeOfDay } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
@@ -83,7 +84,10 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         <Seals batch={batch} step={step} act={act} busy={change.isPending} />
       )}
       {step.role !== "check" && (
-        <Presses step={step} act={act} open={open} busy={change.isPending} />
+        <>
+          <Presses step={step} act={act} open={open} busy={change.isPending} />
+          <Together batch={batch} step={step} act={act} />
+        </>
       )}
       <BesidesPlan step={step} act={act} busy={change.isPending} />
       <div className="mt-3">

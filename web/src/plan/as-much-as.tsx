@@ -42,7 +42,7 @@ export function AsMuchAs({ asked, change, plan, kitchen, refused }: Props) {
   const start = (next: string) =>
     set({ by: next, amount: next === "jars" ? String(end?.expected.count || 12) : "5" });
   return (
-    <section aria-label="As much as" className="grid gap-2">
+    <section aria-label="How much of it" className="grid gap-2">
       <Choice label="As much as" value={by} options={[...BY]} onChange={start} />
       {(by === "jars" || by === "litres") && (
         <div

@@ -9,7 +9,7 @@ export function Desk({ title, lead, onClose, children }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: each thing taken in hand comes into sight
   useEffect(() => {
     top.current?.focus({ preventScroll: true });
-    top.current?.scrollIntoView({ block: "nearest" });
+    if (matchMedia("(width < 62rem)").matches) top.current?.scrollIntoView({ block: "start" });
   }, [title]);
   return (
     <section

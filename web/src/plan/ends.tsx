@@ -46,6 +46,7 @@ function End({ end, several, asked, change, kitchen, error }: EndProps) {
   const remedy = (what: string) => {
     const [key, value = ""] = what.split("=");
     if (key === "acid") change({ lines: withLine(asked, { text: `${value} g citric acid` }) });
+    else if (key === "line") change({ lines: withLine(asked, { text: value }) });
     else if (key === "keep") set({ keep: value });
     else set({ jars: "" });
   };
@@ -69,7 +70,7 @@ function End({ end, several, asked, change, kitchen, error }: EndProps) {
         </div>
       )}
       <Rack end={end} kitchen={kitchen} small={several} brief={!shown} />
-      <EndVerdict end={end} onChange={remedy} brief={!shown} />
+      <EndVerdict end={end} onChange={remedy} brief={!shown} of={several ? end.label : ""} />
       <Thin servings={end.servings} />
       {shown && (
         <div className="mt-2 grid gap-2 print:hidden">

@@ -20,7 +20,7 @@ type Props = {
 /** How it is done: the method, its basket loads, and what only the cook can say. */
 export function How({ asked, change, plan, kitchen, refused }: Props) {
   return (
-    <section aria-label="How" className="grid gap-2">
+    <section aria-label="How it is done" className="grid gap-2">
       <MethodPick asked={asked} change={change} plan={plan} error={refused?.at("/method_key")} />
       {((plan?.loads ?? 0) > 0 || asked.loads !== "") && (
         <div className="grid grid-cols-[4.5rem_1fr] items-end gap-3">

@@ -70,7 +70,7 @@ function Spoken({ line, read, lot }: Pick<Props, "line" | "read" | "lot">) {
         <b>{line.text === "the rest" ? "all of" : line.text}</b> {lot.name.toLowerCase()}
       </>
     );
-  const bold = read?.places?.filter((p) => p.part === "amount" || p.part === "unit") ?? [];
+  const bold = read?.places?.filter((p) => ["amount", "unit", "target"].includes(p.part)) ?? [];
   const from = Math.min(...bold.map((p) => p.start));
   const to = Math.max(...bold.map((p) => p.end));
   if (!Number.isFinite(from)) return <>{line.text}</>;

@@ -48,7 +48,7 @@ function NewThing({ name, likely }: { name: string; likely: string }) {
   );
   return (
     <div className="border-2 border-line bg-paper p-3">
-      <p className="font-bold">What is {name} like?</p>
+      <p className="font-bold">Is it any of these: {name}?</p>
       {ask("sweet", "sweet")}
       {ask("sour", "sour")}
       {ask("rich", "fat, starch or milk in it")}

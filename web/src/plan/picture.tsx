@@ -95,7 +95,8 @@ function hours(plan: PlanView): string {
   const cool = plan.ends.some((e) => e.keep === "shelf")
     ? ", then 12 h to cool before the seals are checked"
     : "";
-  return `${minutes(least)} to ${minutes(most)} of work${waits}${cool}`;
+  const long = least === most ? minutes(most) : `${minutes(least)} to ${minutes(most)}`;
+  return `${long} of work${waits}${cool}`;
 }
 
 function labelsOf(plan: PlanView): Record<string, Label> {

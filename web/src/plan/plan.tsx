@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
 import { Refused } from "@/api/client";
 import { kitchenQuery, planQuery } from "@/api/queries";
 import type { PlanView } from "@/api/types";
@@ -22,14 +23,19 @@ export function Plan() {
   const may = readable(of);
   const sent = request(asked, may);
   const planned = useQuery({ ...planQuery(sent), enabled: (sent.inputs?.length ?? 0) > 0 });
+  const last = useRef<PlanView>(undefined);
+  if (planned.data) last.current = planned.data;
   const refused = planned.error instanceof Refused ? planned.error : undefined;
   if (!kitchen) return <Waiting />;
-  const plan = planned.data;
+  const plan = planned.data ?? last.current;
   const left = asked.lines.filter((l) => !may(l)).length;
   const pale = refused ? "opacity-40" : "";
   const starts = { sent, plan, blocked: Boolean(refused) || left > 0 };
   return (
-    <div className="grid gap-6 print:block wide:grid-cols-[17.5rem_minmax(0,1fr)_16.5rem] wide:grid-rows-[auto_1fr] wide:gap-x-8 wide:gap-y-3">
+    <div
+      aria-busy={planned.isFetching}
+      className="grid gap-6 print:block wide:grid-cols-[17.5rem_minmax(0,1fr)_16.5rem] wide:grid-rows-[auto_1fr] wide:gap-x-8 wide:gap-y-3"
+    >
       <header className="flex items-start justify-between gap-x-6 gap-y-3 wide:col-span-3">
         <div className="min-w-0">
           <h1 className="text-3xl">{plan?.title ?? "A new batch"}</h1>

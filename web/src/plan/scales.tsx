@@ -39,16 +39,6 @@ export function Scales({ asked, change, end, title }: Props) {
         <h2>{title}</h2>
         <p className="text-base text-slate">drag a mark, or type: the rest follows</p>
       </div>
-      <div className="mt-2 grid gap-x-6 gap-y-2 wide:grid-cols-2">
-        {shown.map((s) => (
-          <OneScale
-            key={s.key}
-            scale={s}
-            onMark={(value) => set(s.key, value)}
-            busy={mark.isPending}
-          />
-        ))}
-      </div>
       {refused && last && (
         <div role="alert" className="mt-2 flex flex-wrap items-center gap-3">
           <p className="font-bold text-hip">{refused.refused}</p>
@@ -62,6 +52,16 @@ export function Scales({ asked, change, end, title }: Props) {
           )}
         </div>
       )}
+      <div className="mt-2 grid gap-x-6 gap-y-1 wide:grid-cols-2">
+        {shown.map((s) => (
+          <OneScale
+            key={s.key}
+            scale={s}
+            onMark={(value) => set(s.key, value)}
+            busy={mark.isPending}
+          />
+        ))}
+      </div>
       <Said error={mark.error} />
     </section>
   );

@@ -25,7 +25,7 @@ export function StepPanel({ asked, change, plan, step, onClose }: Props) {
   const before = plan.operations.find((o) => o.step === step.key);
   return (
     <Desk onClose={onClose} title={before?.title ?? step.title} lead={lead(before)}>
-      <div className="grid gap-4">
+      <div className="grid gap-4 wide:grid-cols-2 wide:gap-x-6">
         <Ways asked={asked} plan={plan} step={step} flow={flow} />
         {step.numbers.map((n) => (
           <Figure
@@ -36,9 +36,11 @@ export function StepPanel({ asked, change, plan, step, onClose }: Props) {
             }
           />
         ))}
-        <Said error={flow.error} />
+        <div className="wide:col-span-2">
+          <Said error={flow.error} />
+        </div>
         {step.editable && (
-          <div className="grid grid-cols-3 gap-3 border-slate/40 border-t pt-4">
+          <div className="grid grid-cols-3 gap-3 border-slate/40 border-t pt-3 wide:col-span-2">
             <Button size="small" onClick={() => flow.make({ act: "earlier", step: step.key })}>
               Earlier
             </Button>
@@ -85,8 +87,8 @@ function Ways({ asked, plan, step, flow }: WaysProps) {
     const now = costs?.find((d) => d.choice === choice.key && d.chosen);
     return (
       <fieldset key={choice.key}>
-        <legend className="font-bold text-lg">{choice.label}</legend>
-        <div className="mt-1 grid gap-2">
+        <legend className="font-bold">{choice.label}</legend>
+        <div className="mt-1 grid gap-1">
           {choice.options.map((o) => {
             const other = costs?.find((d) => d.choice === choice.key && d.value === o.value);
             const on = o.value === choice.value;
@@ -99,10 +101,10 @@ function Ways({ asked, plan, step, flow }: WaysProps) {
                 onClick={() =>
                   flow.make({ act: "choose", step: step.key, params: { [choice.key]: o.value } })
                 }
-                className={`min-h-13 border-2 px-3 py-2 text-left ${on ? "border-elder bg-tag" : "border-line bg-paper"}`}
+                className={`min-h-11 border-2 px-3 py-1 text-left leading-tight ${on ? "border-elder bg-tag" : "border-line bg-paper"}`}
               >
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
-                  <span className="font-bold text-lg">
+                  <span className="font-bold">
                     {on ? "✓ " : ""}
                     {o.label}
                   </span>

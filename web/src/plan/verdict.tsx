@@ -14,15 +14,18 @@ export function EndVerdict({
   end,
   onChange,
   brief,
+  of,
 }: {
   end: EndView;
   onChange: (change: string) => void;
   brief: boolean;
+  /** Which end it is on, where there are several. */
+  of: string;
 }) {
   const stops = end.findings.filter((f) => f.level === "stop");
   const open = end.findings.filter((f) => f.level !== "stop" && f.of_case);
   return (
-    <section aria-label="Verdict" className="mt-2">
+    <section aria-label={of ? `Verdict on ${of}` : "Verdict"} className="mt-2">
       <ul className="grid gap-2">
         {stops.map((f) => (
           <FindingRow key={f.id} finding={f} onChange={onChange} />

@@ -44,8 +44,9 @@ const REMEDY: Record<string, string> = {
 
 /** What the tool itself can do about it, on a button. */
 function remedyOf(change: string): string | undefined {
-  const [what, grams] = change.split("=");
-  return what === "acid" ? `Add ${grams} g citric acid` : REMEDY[change];
+  const [what, amount] = change.split("=");
+  if (what === "line") return `Add ${amount}`;
+  return what === "acid" ? `Add ${amount} g citric acid` : REMEDY[change];
 }
 
 /** A finding: its message, what to do, and its source one press away. */

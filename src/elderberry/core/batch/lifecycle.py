@@ -65,6 +65,7 @@ TRANSITIONS: Mapping[tuple[Phase, str], Phase] = {
     (Phase.RUNNING, "lengthened"): Phase.RUNNING,
     (Phase.RUNNING, "noted"): Phase.RUNNING,
     (Phase.RUNNING, "finished"): Phase.DONE,
+    (Phase.RUNNING, "dropped"): Phase.DROPPED,
     (Phase.DONE, "repeated"): Phase.RUNNING,
 }
 """What is heated again is repeated; nothing else that is done begins anew."""

@@ -32,7 +32,9 @@ from elderberry.core.kitchen import Heater, Kitchen
 from elderberry.core.method import Method
 from elderberry.core.process import FILL_C, Contents, Lookup, OwnProcess
 from elderberry.core.process.case import Case
+from elderberry.core.quantities import System
 from elderberry.core.rules import Facts, rule, standing
+from elderberry.core.wording import worded
 
 STEP_EVENTS = frozenset(event for _, event in lifecycle.TRANSITIONS)
 SECOND_GO = 100
@@ -434,7 +436,7 @@ def unmeasured(operation: OperationRow) -> bool:
     return bool(operation.params.get("water_known") == Evidence.READ.value)
 
 
-def words(operation: OperationRow, key: str) -> str:
-    """A step's words with its own figures."""
+def words(operation: OperationRow, key: str, system: System = "metric") -> str:
+    """A step's words with its own figures, in the units of a kitchen."""
     what: Kind = kind(operation.kind)
-    return what.words[key].format(**{**what.usual, **operation.params})
+    return worded(what.words[key], {**what.usual, **operation.params}, system)

@@ -271,7 +271,7 @@ def laid(
         for place, (name, (words, part)) in enumerate(zip(step.gives, parts, strict=True))
     ]  # fmt: skip
     kg = typical_g(whole) / 1000.0
-    figures = {"fruit": whole.fruit_words, "fruit_kg": f"{kg:.1f}", **(params or {})}
+    figures = {"fruit": whole.fruit_words, "fruit_kg": f"{kg:.3f}", **(params or {})}
     stands = holds or parts[0][1].composition
     operation = Operation(
         step.key, step.kind, minutes,

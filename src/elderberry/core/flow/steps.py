@@ -9,6 +9,8 @@ from typing import Any
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.kinds import kind
+from elderberry.core.quantities import System
+from elderberry.core.wording import worded
 
 
 @dataclass(frozen=True)
@@ -69,8 +71,13 @@ class Operation:
     @property
     def text(self) -> Mapping[str, str]:
         """Title, look_for, before and then, in plain words with this step's figures."""
+        return self.told()
+
+    def told(self, system: System = "metric") -> Mapping[str, str]:
+        """The same in the units of a kitchen."""
         what = kind(self.kind)
-        return {k: v.format(**{**what.usual, **self.params}) for k, v in what.words.items()}
+        figures = {**what.usual, **self.params}
+        return {k: worded(v, figures, system) for k, v in what.words.items()}
 
 
 def about(minutes: float, lo: float = 0.7, hi: float = 1.5) -> Estimate:

@@ -65,7 +65,7 @@ def settle(draft: Draft, step: Step) -> Draft:
     tartaric = any("tartaric" in {f.main_acid, f.second_acid} for f in juice.fruits)
     return laid(
         draft, step, wait_minutes(hours), (f"{juice.name}, rested", clear), ("Sediment", left),
-        params={"volume_l": f"{juice.volume_ml.typ / 1000:.1f}", "hours": f"{hours:g}",
+        params={"volume_l": f"{juice.volume_ml.typ / 1000:.3f}", "hours": f"{hours:g}",
                 "tartrate_words": TARTRATE if tartaric else "What clouds it sinks."},
         holds=juice.composition,
     )  # fmt: skip
@@ -97,7 +97,7 @@ def split(draft: Draft, step: Step) -> Draft:
     part, rest = juice.mix.portion(share, share), juice.mix.portion(1.0 - share, 1.0 - share)
     return laid(
         draft, step, about(5.0), (juice.name, rest), (f"{juice.name}, kept back", part),
-        params={"part_l": f"{litres(part.composition).typ:.1f}"}, holds=part.composition,
+        params={"part_l": f"{litres(part.composition).typ:.3f}"}, holds=part.composition,
     )  # fmt: skip
 
 
@@ -106,5 +106,5 @@ def set_aside(draft: Draft, step: Step) -> Draft:
     pomace = draft.together(*step.takes)
     return laid(
         draft, step, about(5.0), (pomace.titled("pomace, kept"), pomace.mix),
-        params={"pomace_kg": f"{typical_g(pomace) / 1000:.1f}"},
+        params={"pomace_kg": f"{typical_g(pomace) / 1000:.3f}"},
     )  # fmt: skip

@@ -163,7 +163,7 @@ class _Basket:
             "load": number,
             "loads": self.count,
             "fruit": self.whole.fruit_words,
-            "fruit_kg": f"{kilos(self.whole) / self.count:.1f}",
+            "fruit_kg": f"{kilos(self.whole) / self.count:.3f}",
             "steam_look": self.fruit.steam_look,
             "pan_dry_min": juicing.minutes_to_dry(pan_l, self.boil_off_kg_h),
             "boil_off_kg_h": self.boil_off_kg_h,
@@ -437,7 +437,7 @@ def infuse(draft: Draft, step: Step) -> Draft:
     figures = {
         "fruit_g": f"{per_l:.0f}",
         "sugar_g": f"{sugar_per_l:.0f}",
-        "water_l": f"{much.typ:.1f}",
+        "water_l": f"{much.typ:.3f}",
     }
     sources = (sweet, water) if sugar_per_l > 0 else (water,)
     return laid(

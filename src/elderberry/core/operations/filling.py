@@ -15,6 +15,7 @@ from elderberry.core.flow.steps import Operation, Step, about
 from elderberry.core.kitchen import NEAR_BOIL_C
 from elderberry.core.numbers import typical
 from elderberry.core.operations.preparing import weighed
+from elderberry.core.wording import figure
 
 FILL_MIN_PER_JAR = 1.5
 FILL_HOT = "Hot jars, hot juice, funnel and tray. New lids."
@@ -40,9 +41,11 @@ def heat_through(draft: Draft, step: Step) -> Draft:
         "target_c": f"{goal:.0f}",
         "target": math.ceil(goal - NEAR_BOIL_C) if filling.boils and not toxic else goal,
         "hold_min": f"{filling.boil_min:.0f}",
-        "heat_words": "Bring to the boil" if filling.boils else f"Heat to {goal:.0f} °C",
+        "heat_words": "Bring to the boil" if filling.boils else f"Heat to {figure(goal, 'C')}",
         "heat_look": LOOK_BOIL if filling.boils else LOOK_HOT,
     }
+    if filling.minutes is None:
+        params["then_words"] = THEN_COLD
     length = Estimate(0.8 * minutes, minutes, 1.5 * minutes)
     if toxic:
         other = kind(step.kind).becomes
@@ -55,6 +58,7 @@ def heat_through(draft: Draft, step: Step) -> Draft:
     )  # fmt: skip
 
 
+THEN_COLD = "Fill while it is hot, then into the cold within two hours."
 LOOK_HOT = "first wisps of steam, small bubbles at the rim, no boil"
 LOOK_BOIL = "a boil that stirring does not stop; then off the heat"
 
@@ -120,6 +124,8 @@ def fill(draft: Draft, step: Step) -> Draft:
         )
     elif whole.temp_c < WARM_C:
         params["fill_words"] = "Clean jars, funnel and tray. New lids."
+    if filling.minutes is None:
+        params["then_words"] = "Lids on. Into the cold once they are no longer hot to the hand."
     if into_jars:
         each = ", ".join(_each(lot, count) for lot in into_jars)
         params["fill_words"] = f"Into each jar first: {each}. {params.get('fill_words', FILL_HOT)}"

@@ -17,11 +17,14 @@ from elderberry.core.flow.lots import Figures, Lot, Mix, Source, typical_g
 from elderberry.core.flow.solving import cover_l
 from elderberry.core.flow.steps import Step, about
 from elderberry.core.numbers import Values, typical
+from elderberry.core.wording import figure
 
 MILL_MIN_PER_KG, POT_UP_MIN = 4.0, 10.0
 SORT_MIN_PER_KG, MASH_MIN_PER_KG, BLEND_MIN_PER_KG, SOAK_MIN = 5.0, 2.0, 3.0, 10.0
 SIMMER_POWER_SHARE = 0.25
 """Share of a burner's boil-off that a lidded gentle simmer drives off [-]; an estimate."""
+SMALL_PIECE_G = 40.0
+"""Fruit under this is not quartered [g]."""
 _WATER = 6
 
 
@@ -77,8 +80,16 @@ def blend(draft: Draft, step: Step) -> Draft:
     minutes = about(BLEND_MIN_PER_KG * kilos(fruit) * step.effect("minutes", 1.0))
     return laid(
         draft, pot.step, minutes, (f"{fruit.name}, blended", pot.whole),
-        sources=pot.sources, params=pot.words,
+        sources=pot.sources, params={**pot.words, **_cut_words(fruit)},
     )  # fmt: skip
+
+
+def _cut_words(fruit: Lot) -> dict[str, str]:
+    """What is cut and taken out first: small soft fruit goes in as it is."""
+    small = all((f.piece_g or 0.0) < SMALL_PIECE_G for f in fruit.fruits)
+    citrus = any(f.zest_share is not None for f in fruit.fruits)
+    words = {"cut_words": "Take", "pips_words": ""} if small else {}
+    return {**words, **({} if citrus else {"peel_words": ""})}
 
 
 def mill(draft: Draft, step: Step) -> Draft:
@@ -206,14 +217,12 @@ def plainly(lot: Lot) -> str:
 
 
 def weighed(grams: float) -> str:
-    """Grams or kilos as one says them.
+    """A weight [g] as a sentence holds it, to be said in the kitchen's units.
 
-    >>> weighed(12.4), weighed(1250)
-    ('12 g', '1.25 kg')
+    >>> weighed(12.4)
+    '«12.40 g»'
     """
-    if grams >= 1000:
-        return f"{grams / 1000:.2f} kg"
-    return f"{grams:.0f} g" if grams >= 3 else f"{grams:.1f} g"
+    return figure(grams, "g")
 
 
 def _water(draft: Draft, step: Step, fruit: Lot, said: tuple[Input, ...], covering: bool) -> Lot:
@@ -265,13 +274,13 @@ def water_words(water: Lot) -> Mapping[str, Any]:
     grams = np.asarray(water.composition.water)
     ml = from_draws(grams / 0.9982, water.figures.evidence)
     if water.figures.evidence is Evidence.READ:
-        words = f"covered with water by a finger, about {ml.typ / 1000:.1f} l"
+        words = f"covered with water by a finger, about {figure(ml.typ, 'ml')}"
     elif ml.typ > 0:
-        words = f"{ml.typ / 1000:.1f} l of water"
+        words = f"{figure(ml.typ, 'ml')} of water"
     else:
         words = "no water"
     return {
-        "water_l": f"{ml.typ / 1000:.1f}",
+        "water_l": f"{ml.typ / 1000:.3f}",
         "water_words": words,
         "water_ml": ml.typ,
         "water_known": water.figures.evidence.value,

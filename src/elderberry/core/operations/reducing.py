@@ -15,18 +15,19 @@ from elderberry.core.flow.steps import Step, about
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.numbers import Values, typical
 from elderberry.core.operations.preparing import come_up_min
+from elderberry.core.wording import figure, worded
 
 GOALS = {
-    "share": "to {value:g} % of it",
-    "brix": "to {value:g} °Bx",
-    "boiling": "until it boils at {value:g} °C",
-    "depth": "to {value:g} cm in the pot",
+    "share": "to {value} % of it",
+    "brix": "to {value} °Bx",
+    "boiling": "until it boils at {value:C}",
+    "depth": "to {value:cm} in the pot",
 }
 LOOK = {
-    "share": "the stick at its mark: {left_l} l left",
-    "brix": "{value:g} °Bx on the refractometer, cooled to the hand",
-    "boiling": "{value:g} °C in the middle of the pot, and no less",
-    "depth": "{value:g} cm on the ruler, the pot standing still",
+    "share": "the stick at its mark: {left_l:l} left",
+    "brix": "{value} °Bx on the refractometer, cooled to the hand",
+    "boiling": "{value:C} in the middle of the pot, and no less",
+    "depth": "{value:cm} on the ruler, the pot standing still",
 }
 
 
@@ -45,17 +46,18 @@ def reduce(draft: Draft, step: Step) -> Draft:
     minutes = 60.0 * usual.water_g / 1000.0 / rate
     left = pot.mix.without_water(grams).heated(draft.kitchen.boiling_point_c, minutes)
     back = usual.water_g * TOO_FAR
-    words = {"value": value, "left_l": f"{typical(left.composition.volume_ml) / 1000:.1f}"}
+    words = {"value": f"{value:g}", "left_l": f"{typical(left.composition.volume_ml) / 1000:.3f}"}
     return laid(
         draft, step, about(max(2.0, minutes), 0.7, 1.6),
         (pot.titled("juice, boiled down" if pot.kind == "juice" else "purée, boiled down"), left),
         ("Boiled off", Mix(Composition(water=grams))),
         params={
-            "goal_words": GOALS[how].format(**words),
-            "look_words": LOOK[how].format(**words),
-            "volume_l": f"{pot.volume_ml.typ / 1000:.1f}",
+            "goal_words": GOALS[how],
+            "look_words": LOOK[how],
+            **words,
+            "volume_l": f"{pot.volume_ml.typ / 1000:.3f}",
             "boil_min": f"{max(1.0, minutes):.0f}",
-            "back_words": f"{back:.0f} g of water brings back a tenth too much boiled off.",
+            "back_words": f"{figure(back, 'g')} of water brings back a tenth too much boiled off.",
             "rate_kg_h": rate,
             "come_up_min": come_up_min(draft, pot.composition, pot),
         },
@@ -78,7 +80,7 @@ def _boiled_down(pot: Composition, how: str, value: float, kitchen: Kitchen) -> 
         share = value / 100.0 if how == "share" else _share_of_depth(pot, value, kitchen)
         return solve.boil_down(pot, volume_share=share)
     except Unreachable as wrong:
-        raise CannotTell(f"boiling down {GOALS[how].format(value=value)}: {wrong}") from wrong
+        raise CannotTell(f"boiling down {worded(GOALS[how], {'value': value})}: {wrong}") from wrong
 
 
 def _share_of_depth(pot: Composition, depth_cm: float, kitchen: Kitchen) -> float:

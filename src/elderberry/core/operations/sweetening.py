@@ -32,7 +32,7 @@ def dissolve(draft: Draft, step: Step) -> Draft:
     return laid(
         draft, step, about(8.0), sweetened, sources=(sweet,),
         params={"target_brix": f"{target:g}", "sugar_words": f"{weighed(grams)} of sugar",
-                "volume_l": f"{juice.volume_ml.typ / 1000:.1f}"},
+                "volume_l": f"{juice.volume_ml.typ / 1000:.3f}"},
     )  # fmt: skip
 
 
@@ -55,7 +55,7 @@ def stir_in(draft: Draft, step: Step) -> Draft:
             "join_words": "Add" if main.kind == "fruit" else "Stir in",
             "what": ", ".join(_plain(lot) for lot in joining).lower(),
             "amounts_words": words[:1].upper() + words[1:],
-            "volume_l": f"{main.volume_ml.typ / 1000:.1f}",
+            "volume_l": f"{main.volume_ml.typ / 1000:.3f}",
             "then_words": _then(joining),
         },
     )  # fmt: skip
@@ -82,7 +82,7 @@ def scent(draft: Draft, step: Step) -> Draft:
         params={
             "what": ", ".join(_plain(lot) for lot in scents).lower(),
             "amounts_words": words[:1].upper() + words[1:],
-            "volume_l": f"{main.volume_ml.typ / 1000:.1f}",
+            "volume_l": f"{main.volume_ml.typ / 1000:.3f}",
         },
         holds=whole.composition,
     )  # fmt: skip

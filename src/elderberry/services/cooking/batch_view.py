@@ -107,7 +107,11 @@ def line(folder: Folder) -> BatchLine:
     """A batch in a list, with the step it is at."""
     running = [o for o in folder.operations if folder.phase(o) is Phase.RUNNING]
     waiting = [o for o in folder.operations if folder.phase(o) is Phase.WAITING]
-    now = [title(o) for o in running] or [f"next: {title(o)}" for o in waiting[:1]] or ["finished"]
+    now = (
+        [title(o, folder.units) for o in running]
+        or [f"next: {title(o, folder.units)}" for o in waiting[:1]]
+        or ["finished"]
+    )
     return BatchLine(
         id=folder.batch.id,
         code=folder.batch.code,
@@ -137,16 +141,16 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         kind=operation.kind,
         role=what.role,
         drawing=what.drawing,
-        title=title(operation),
+        title=title(operation, folder.units),
         station=StationView(station.id, station.name, station.kind) if station else None,
         phase=state.phase,
         ready=state.phase is Phase.WAITING and waits is None,
-        waits_for=words(waits, "title") if waits else "",
+        waits_for=words(waits, "title", folder.units) if waits else "",
         opens_at=_opens_at(standing, operation),
-        before=words(operation, "before"),
-        look_for=words(operation, "look_for"),
-        then=words(operation, "then"),
-        hands=words(operation, "hands"),
+        before=words(operation, "before", folder.units),
+        look_for=words(operation, "look_for", folder.units),
+        then=words(operation, "then", folder.units),
+        hands=words(operation, "hands", folder.units),
         minutes=Estimate(
             min(operation.minutes_lo, state.minutes),
             state.minutes,
@@ -378,17 +382,17 @@ def _flow_operation(folder: Folder, operation: Operation) -> FlowOperation:
     return FlowOperation(
         key=operation.key,
         kind=operation.kind,
-        verb=words(operation, "verb"),
-        title=title(operation),
+        verb=words(operation, "verb", folder.units),
+        title=title(operation, folder.units),
         minutes=Estimate(operation.minutes_lo, operation.minutes, operation.minutes_hi),
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
         step=operation.params.get("step", ""),
         role=kind(operation.kind).role,
         station=kind(operation.kind).station,
-        hands=words(operation, "hands"),
-        before=words(operation, "before"),
-        look_for=words(operation, "look_for"),
+        hands=words(operation, "hands", folder.units),
+        before=words(operation, "before", folder.units),
+        look_for=words(operation, "look_for", folder.units),
     )
 
 

@@ -55,6 +55,40 @@ def divert(
     return folder_of(orm, who, batch_id)
 
 
+def give_up(orm: Orm, who: Who, batch_id: int, now: datetime, key: str | None = None) -> Folder:
+    """Give a mistaken batch up: nothing of it waits any more, and its stations are free.
+
+    Where no step was begun, what went in waits again as it came.
+
+    Raises:
+        NotFound: no such batch in this household.
+        Conflict: it is finished, or its jars are filled.
+    """
+    folder = folder_of(orm, who, batch_id, lock=True)
+    if key and queries.by_idempotency_key(orm, who.household_id, key):
+        return folder
+    standing = folder.standing
+    if standing.finished:
+        raise Conflict("already-finished", "This batch is finished. Nothing was changed.")
+    if folder.jars:
+        raise Conflict(
+            "jars-are-filled",
+            "Its jars are filled, and each of them is to be accounted for: finish it, or chill or "
+            "freeze it.",
+        )
+    untouched = all(standing.phase(o) is Phase.WAITING for o in standing.operations)
+    made = Change(folder, folder.operations[0], now, key)
+    for operation in folder.operations:
+        if not folder.standing.over(operation):
+            made.append("dropped", {"reason": "given up"}, operation=operation)
+    if untouched:
+        for lot in folder.lots.values():
+            lot.from_lot_id = None
+    folder.batch.version += 1
+    orm.flush()
+    return folder_of(orm, who, batch_id)
+
+
 def _begun(folder: Folder, fill: Operation) -> set[int]:
     """The canner loads of an end that are on or done."""
     standing = folder.standing

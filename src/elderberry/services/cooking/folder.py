@@ -17,6 +17,7 @@ from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.rows import brief_of
 from elderberry.core.kitchen import Heater
 from elderberry.core.process import Lookup, OwnProcess
+from elderberry.core.quantities import System
 from elderberry.core.yields import YieldForecast
 from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens, own_processes
@@ -75,6 +76,11 @@ class Folder:
         return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
 
     @cached_property
+    def units(self) -> System:
+        """The units that its figures are said in."""
+        return self.standing.kitchen.units
+
+    @property
     def kitchen(self) -> core_kitchen.Kitchen:
         """The kitchen as the core computes with it."""
         return kitchens.for_core(self.orm, self.who)
@@ -164,9 +170,9 @@ def rows_of_forecasts(
     ]
 
 
-def title(operation: Operation) -> str:
-    """A step's title in plain words."""
-    return words(operation, "title")
+def title(operation: Operation, system: System = "metric") -> str:
+    """A step's title in plain words, in the units of a kitchen."""
+    return words(operation, "title", system)
 
 
 def find(orm: Orm, who: Who, batch_id: int, lock: bool = False) -> Batch:

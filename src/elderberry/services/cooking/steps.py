@@ -204,7 +204,9 @@ def _check_ready(made: Change) -> None:
         return
     if kind(waits.kind).role == "sterilise":
         raise refuse("jars-not-sterilised", "fill", minutes=waits.params["min"])
-    raise Conflict("not-ready", f"This waits for: {title(made.folder.find(waits.id))}.")
+    raise Conflict(
+        "not-ready", f"This waits for: {title(made.folder.find(waits.id), made.folder.units)}."
+    )
 
 
 def _check_lags(made: Change) -> None:
@@ -238,7 +240,7 @@ def _check_station(made: Change) -> None:
     if free is None:
         raise Conflict(
             "station-busy",
-            f"{station.name} is still busy with: {title(in_use[station.id])}. "
+            f"{station.name} is still busy with: {title(in_use[station.id], made.folder.units)}. "
             "Finish that step first.",
         )
     made.operation.station_id = free.id

@@ -118,7 +118,7 @@ def _running(folder: Folder, operation: Operation, now: datetime) -> list[TodayI
     return [
         _item(
             folder, operation, "now" if over or step.due_at is None else "later",
-            f"{title(operation)}: {folder.batch.title}",
+            f"{title(operation, folder.units)}: {folder.batch.title}",
             step.then if over else f"Look for {step.look_for}.",
             step.due_at,
         )
@@ -137,13 +137,14 @@ def _waiting(folder: Folder, operation: Operation, now: datetime) -> list[TodayI
             _item(
                 folder, operation, "now" if due else "later",
                 f"Check the seals of {folder.batch.code}, {folder.batch.title.lower()}",
-                words(operation, "before"), window[0], window[1],
+                words(operation, "before", folder.units), window[0], window[1],
             )
         ]  # fmt: skip
+    said = title(operation, folder.units)
     return [
         _item(
-            folder, operation, "next", f"Next: {title(operation)}, {folder.batch.title.lower()}",
-            words(operation, "before"), None,
+            folder, operation, "next", f"Next: {said}, {folder.batch.title.lower()}",
+            words(operation, "before", folder.units), None,
         )
     ]  # fmt: skip
 

@@ -186,6 +186,7 @@ def for_core(orm: Orm, who: Who) -> core.Kitchen:
     stock = queries.all_of(orm, who.household_id, JarStock)
     fridge = _first(places, "refrigerator")
     return core.Kitchen(
+        units=row.units,  # type: ignore[arg-type]
         altitude_m=altitude_of(row.altitude_m, row.pressure_pa),
         juicer=core.Juicer(
             juicer.basket_l or 8.0, juicer.pan_l or 4.0, juicer.power_kw or 1.8, _power(juicer)

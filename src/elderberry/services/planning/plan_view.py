@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 
@@ -15,6 +16,9 @@ from elderberry.core.flow.kinds import Choice, kind
 from elderberry.core.flow.lots import WORKED_ON, Lot
 from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.method import Method
+from elderberry.core.process.dose import dose_for
+from elderberry.core.quantities import System
+from elderberry.core.wording import figure, in_units
 from elderberry.store.base import Json
 
 
@@ -335,7 +339,7 @@ def view(
         minutes=plan.minutes,
         waits_h=plan.waits_h,
         lots=[flow_lot(lot) for lot in plan.lots.values()],
-        operations=[flow_operation(o) for o in plan.operations],
+        operations=[flow_operation(o, plan.kitchen.units) for o in plan.operations],
         findings=list(plan.verdict.findings),
         may_start=plan.verdict.may_start,
         questions=questions("plan", plan.brief.said),
@@ -388,12 +392,33 @@ def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
         headspace_mm=round(end.headspace_mm, 1),
         process=process_view(end.process_time) if end.process_time else None,
         life=LifeView(life.days_lo, life.days_typ, life.days_hi, life.ref_c),
-        findings=list(end.verdict.findings),
+        findings=[_with_dose(plan, end, f) for f in end.verdict.findings],
         may_start=end.verdict.may_start,
         colour=colour.of_lot(end.filled),
         scales=scale_views(end),
         servings=servings(end),
     )
+
+
+def _with_dose(plan: core.Plan, end: core.PlannedEnd, finding: Finding) -> Finding:
+    """A canner that waits for a meter, with the dose that a kitchen without one may take."""
+    if finding.id != "ph-reading-needed":
+        return finding
+    time = end.process_time
+    case = process.Case(end.contents, plan.kitchen)
+    found = dose_for(case, time.row.largest_jar_ml if time else None)
+    if found is None:
+        return finding
+    ml = 5 * math.ceil(found.ml / 5.0)
+    units = plan.kitchen.units
+    jar_ml = max((jars.kind(k).nominal_ml for k in end.expected.jars), default=473.0)
+    each = in_units(figure(found.ml_per_l * jar_ml / 1000.0, "ml"), units)
+    all_of_it = in_units(figure(ml, "ml"), units)
+    words = (
+        f"Read it with a meter; or, without one, add {all_of_it} of bottled lemon juice, or {each} "
+        "into each jar first. It tastes sharper: sugar evens it."
+    )
+    return replace(finding, remedy=words, change=f"line={ml} ml bottled lemon juice")
 
 
 def scale_views(end: core.PlannedEnd) -> list[ScaleView]:
@@ -435,7 +460,7 @@ def questions(where: str, said: Collection[str]) -> list[Question]:
 def title(plan: core.Plan) -> str:
     """What it makes, out of how much: "Damson juice from 9.6 kg"."""
     main = plan.brief.main
-    kg = f"{plan.lots[main.key].mass_g.typ / 1000.0:.4g} kg"
+    kg = in_units(figure(plan.lots[main.key].mass_g.typ, "g"), plan.kitchen.units)
     if main.fruit is None:
         return f"{plan.main.product.capitalize()}, {kg} of {main.name.lower()}"
     others = [i.fruit.name.lower() for i in plan.brief.inputs if i.fruit and i is not main]
@@ -514,22 +539,23 @@ def flow_lot(lot: Lot) -> FlowLot:
     )
 
 
-def flow_operation(operation: Operation) -> FlowOperation:
-    """A planned operation for the ribbon."""
+def flow_operation(operation: Operation, system: System = "metric") -> FlowOperation:
+    """A planned operation for the ribbon, in the units of a kitchen."""
+    text = operation.told(system)
     return FlowOperation(
         operation.key,
         operation.kind,
-        operation.text["verb"],
-        operation.text["title"],
+        text["verb"],
+        text["title"],
         operation.minutes,
         list(operation.takes),
         list(operation.gives),
         operation.step,
         kind(operation.kind).role,
         kind(operation.kind).station,
-        operation.text["hands"],
-        operation.text["before"],
-        operation.text["look_for"],
+        text["hands"],
+        text["before"],
+        text["look_for"],
     )
 
 

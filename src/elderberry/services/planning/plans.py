@@ -62,6 +62,9 @@ def _chosen(orm: Orm, who: Who, request: PlanRequest) -> tuple[Method, bool]:
         return unnamed(steps), True
     key = key or own_methods.usual(orm, who, main.material, main.form or "whole")
     chosen, own = own_methods.find(orm, who, key)
+    if steps is None and chosen.begins_with[wiring.START] != main.lot_kind:
+        key = own_methods.usual(orm, who, main.material, main.form or "whole")
+        chosen, own = own_methods.find(orm, who, key)
     return (replace(chosen, steps=steps) if steps else chosen), own
 
 

@@ -154,7 +154,7 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
     theirs = start(elsewhere)
     kitchen = elsewhere.client.get("/api/kitchen").json()
     vessel = {"kind": "pot", "name": "Pot", "litres": 8}
-    lot = elsewhere.client.post("/api/lots", json={"fruit_key": "damson", "amount": "3 kg"}).json()
+    lot = elsewhere.client.post("/api/lots", json={"line": "3 kg damsons"}).json()
     ids = {
         "batch_id": theirs["id"], "step_id": theirs["steps"][0]["id"], "jar_id": 1,
         "reading_id": 1, "lot_id": lot["id"], "kind": "pint",

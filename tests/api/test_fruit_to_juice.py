@@ -111,12 +111,12 @@ def test_costs_are_told_for_every_option(here: Kitchen) -> None:
 
 
 def test_fruit_comes_in_and_goes(here: Kitchen) -> None:
-    body = {"fruit_key": "quince", "amount": "18 quinces", "source": "Shed", "cost": 3.5}
+    body = {"line": "18 quinces", "source": "Shed", "cost": 3.5}
     lot = sent(here, "POST", "/lots", body, 201)
     assert (lot["kg"], lot["cost_minor"]) == (4.5, 350)
     assert lot["work_by_lo"] <= lot["work_by"] <= lot["work_by_hi"]
-    wrong = sent(here, "POST", "/lots", {"fruit_key": "quince", "amount": "some"}, 422)
-    assert wrong["errors"][0]["pointer"] == "/amount"
+    wrong = sent(here, "POST", "/lots", {"line": "some quinces"}, 422)
+    assert wrong["errors"][0]["pointer"] == "/line"
     plan = sent_plan("quince", 9, lot_id=lot["id"])
     refused = sent(here, "POST", "/plans", plan, 422)
     assert refused["errors"][0]["pointer"] == "/inputs/0/grams"

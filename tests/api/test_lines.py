@@ -121,7 +121,7 @@ def test_no_taste_stands_for_a_dose(here: Kitchen) -> None:
 
 
 def test_a_lot_that_came_in_is_spoken_of_without_its_name(here: Kitchen) -> None:
-    lot = sent(here, "POST", "/lots", {"fruit_key": "quince", "amount": "18 quinces"}, 201)
+    lot = sent(here, "POST", "/lots", {"line": "18 quinces"}, 201)
     body = {"inputs": [{"line": "12", "lot_id": lot["id"]}]}
     assert masses(sent(here, "POST", "/plans", body))["fruit"] == 3000
     body = {"inputs": [{"line": "the rest", "lot_id": lot["id"]}]}
@@ -195,7 +195,7 @@ def test_a_recipe_is_worked_back_from_jars_and_from_litres(here: Kitchen) -> Non
 
 def test_as_much_as_came_in_names_what_runs_out_first(here: Kitchen) -> None:
     for fruit, amount in (("damson", "6 kg"), ("pear", "0.5 kg")):
-        sent(here, "POST", "/lots", {"fruit_key": fruit, "amount": amount}, 201)
+        sent(here, "POST", "/lots", {"line": f"{amount} {fruit}"}, 201)
     plan = planned(here, "2 kg damsons", "400 g pears", all_there_is=True)
     assert masses(plan) == {"fruit": 2500, "pear": 500}
     assert [i["key"] for i in plan["inputs"] if i["runs_out"]] == ["pear"]

@@ -30,7 +30,7 @@ WORDS: dict[str, list[str]] = {
     "kind": [*kinds.kinds(), *jars.kinds()],
     "method_key": ["", "", "steam_juiced", "weighted_gooseberry", "own_x"],
     "based_on": list(method.methods()),
-    "amount": ["9.6", "18 quinces", "half a crate", "5 lb", "a few"],
+    "line": ["9.6 kg plums", "18 quinces", "half a crate of pears", "5 lb", "a few", "honey"],
     "product": [*process.fillable(), "apple_juice", "tomato"],
     "instruments": list(readings.INSTRUMENTS),
     "instrument": list(readings.INSTRUMENTS),

@@ -193,8 +193,14 @@ def test_an_end_that_is_not_there_is_said_in_words(here: Kitchen) -> None:
     assert problem["errors"][0]["pointer"] == "/inputs/0/grams"
 
 
-@pytest.mark.parametrize("keep", ["shelf", "freeze"])
-@pytest.mark.parametrize("key", sorted(methods()))
+EVERY = sorted(methods())
+COLD = EVERY[::4]
+"""The cold is one way for all: a quarter of the methods shows it."""
+
+
+@pytest.mark.parametrize(
+    ("key", "keep"), [*((k, "shelf") for k in EVERY), *((k, "freeze") for k in COLD)]
+)
 def test_every_method_goes_from_the_crate_to_the_place(here: Kitchen, key: str, keep: str) -> None:
     """Another fruit and amount than any picture of it, up a mountain, to the shelf or the cold."""
     sent(here, "PATCH", "/kitchen", {"altitude_m": 1430.0})
@@ -226,3 +232,32 @@ def test_every_method_goes_from_the_crate_to_the_place(here: Kitchen, key: str, 
     if body["ends"][0]["keep"] == "shelf":
         first = sent(here, "GET", f"/jars/{jars[0]['id']}", None)
         assert first["process"]["minutes"] >= plan["ends"][0]["process"]["minutes"]
+
+
+def test_a_boil_down_is_put_right_by_a_reading_midway(here: Kitchen) -> None:
+    """Its clock follows what was read; the jug in between is not taken for what it gives."""
+    body = {
+        "inputs": [{"material": "apple", "line": "22 kg of apples"}],
+        "ends": [{"jar_kinds": ["pint"]}],
+        "method_key": "apple_reduced",
+    }
+    cook = Cook(here, body)
+    while cook.step()["kind"] != "reduce":
+        cook.work(cook.step())
+    step = cook.step()
+    cook.act(step, "start")
+    cook.now += timedelta(minutes=15)
+    begun = cook._same(cook.act(step, "boil-reached"), step)
+    clear = next(lot for lot in cook.batch["lots"] if lot["key"] == step["takes"][0])
+    cook.now += timedelta(minutes=60)
+    seven_tenths = 0.7 * clear["now_ml"]["typ"]
+    read = {"quantity": "volume_ml", "value": seven_tenths, "instrument": "jug"}
+    midway = cook._same(cook.act(step, "readings", read), step)
+    assert "more." in midway["midway"]
+    assert midway["due_at"] != begun["due_at"]
+    boiled = next(lot for lot in cook.batch["lots"] if lot["key"] == step["gives"][0])
+    assert boiled["volume_ml"] is None
+    far = {"quantity": "volume_ml", "value": 0.25 * seven_tenths, "instrument": "jug"}
+    dry = {"quantity": "volume_ml", "value": 100, "instrument": "jug"}
+    assert "read it again" in cook.act(step, "readings", dry, 422)["errors"][0]["detail"]
+    assert "brings it back" in cook._same(cook.act(step, "readings", far), step)["midway"]

@@ -80,6 +80,7 @@ def test_a_line_is_read_as_it_is_meant(row: dict[str, str]) -> None:
         ("2 kg rhubarb leaves", "leaves", "leave it out"),
         ("1 cup sugar, 20 %", "20 %", "amount and a share"),
         ("water to the second ring of the jar", "to the second ring of the jar", "not known"),
+        ("90000 kg damsons", "90000", "no kitchen"),
     ],
 )
 def test_what_cannot_be_read_is_refused_at_its_place(text: str, place: str, words: str) -> None:

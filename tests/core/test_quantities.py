@@ -15,7 +15,6 @@ from elderberry.core.quantities import (
     convert,
     mass_g,
     parse,
-    said_g,
     show,
     volume_ml,
 )
@@ -192,20 +191,6 @@ def test_mass_and_volume_go_through_the_ingredient() -> None:
         mass_g(parse("12 redcurrants"))
     with pytest.raises(Unknown):
         mass_g(parse("1 cup", US), "unobtainium")
-
-
-def test_what_comes_in_is_what_was_said_of_it() -> None:
-    with pytest.raises(CannotTell, match="that is lemon, and strawberry comes in"):
-        said_g("18 lemons", "strawberry")
-    with pytest.raises(CannotTell, match="that is lemon"):
-        said_g("2 lb lemons", "strawberry")
-    with pytest.raises(CannotRead, match="8 kg or 8 limes: write which"):
-        said_g("8", "lime")
-    assert said_g("8", "damson") == said_g("8.0", "lime") == said_g("8 kg", "lime") == 8000
-    assert said_g("8 limes", "lime") == 8 * 70
-    assert said_g("8", "lime", poured=True) == 8000
-    assert said_g("1 quart", "lemon", US, poured=True) == pytest.approx(974, abs=4)
-    assert said_g("10", "blackcurrant", pounds=True) == pytest.approx(4535.9, abs=0.1)
 
 
 @given(st.floats(-40, 300))

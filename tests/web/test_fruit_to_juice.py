@@ -343,9 +343,11 @@ def test_figures_on_screen_are_the_cores(application: Application, kitchen: Page
         plan = plans.show(orm, who, asked)
     engine.dispose()
     flow = page.get_by_role("region", name="The flow")
-    expect(flow).to_contain_text(f"{plan.ends[0].litres.typ:.1f} litres")
+    expect(flow).to_contain_text(f"{plan.ends[0].litres.typ:.1f} l")
     assert plan.ends[0].brix is not None
-    expect(flow).to_contain_text(f"{plan.ends[0].brix.lo:.1f} to {plan.ends[0].brix.hi:.1f}")
+    figures = f"{plan.ends[0].brix.lo:.1f} to {plan.ends[0].brix.hi:.1f} °Bx"
+    hot = page.get_by_role("button", name=re.compile(f"^Quince juice, hot.*{figures}"))
+    expect(hot.locator("visible=true").first).to_be_visible()
     late = next(lot for lot in plan.lots if lot.key.endswith("-late"))
     assert late.brix is not None
     page.get_by_role("button", name=re.compile("^Quince juice")).locator(

@@ -64,7 +64,7 @@ def test_from_the_crate_to_the_shelf(
     press(page, "Done")
     page.get_by_label("Juice drawn").fill("200")
     press(page, "Done")
-    expect(page.get_by_role("alert")).to_contain_text("200 l cannot come out of 4.0 kg")
+    expect(page.get_by_role("alert")).to_contain_text("200 l cannot come out of 4 kg")
     page.get_by_label("Juice drawn").fill("1.9")
     press(page, "Done")
     expect(juice).to_contain_text("1.9 l drawn")
@@ -197,7 +197,7 @@ def test_too_mild_a_juice_is_acidified_by_a_press(kitchen: Page, sound: Callable
     ("label", "typed", "words"),
     [
         ("This line", "-3 kg damsons", "goes from nought up"),
-        ("This line", "90000 kg damsons", "outside 0.001 to 500"),
+        ("This line", "90000 kg damsons", "no kitchen's batch"),
         ("This line", "plenty of damsons", "not understood here"),
         ("Acidity", "31", "at most 7.5"),
         ("Loads", "1", "it takes 5"),

@@ -226,7 +226,7 @@ def test_a_drink_of_three_lines_in_few_presses(application: Application, kitchen
     pressed(page.get_by_role("button", name="Chill it instead").first.click)
     pressed(lambda: start_button(page).click())
     expect(page).to_have_url(re.compile(r"/cook/\d+"))
-    for _ in range(12):
+    for _ in range(20):
         if page.get_by_text("This batch is finished").is_visible():
             break
         for name in (

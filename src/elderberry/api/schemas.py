@@ -43,7 +43,6 @@ class HouseholdCreate(Sent):
 
 
 Key = Annotated[str, Field(min_length=1, max_length=40)]
-FormWord = Literal["whole", "frozen", "dried", "juice", "pomace"]
 AnyForm = Literal["whole", "frozen", "sliced", "chopped", "crushed", "puree", "dried", "juice",
                   "pomace", "zest", "peel", "powder", "as_sold"]  # fmt: skip
 
@@ -219,16 +218,14 @@ class MethodCreate(Sent):
 class LotCreate(Sent):
     """Something that came in."""
 
-    fruit_key: Key
-    amount: Annotated[str, Field(min_length=1, max_length=60)]
-    form: FormWord = "whole"
+    line: Annotated[str, Field(min_length=1, max_length=200)]
     source: Words = ""
     source_kind: Literal["garden", "tree", "plot", "wild", "market", "shop", "gift", "batch"] = (
         "garden"
     )
     picked_on: date | None = None
     ripeness: Literal["under", "ripe", "over"] = "ripe"
-    where: Literal["cool", "cold", "frozen"] = "cool"
+    where: Literal["cool", "cold", "frozen"] | None = None
     wild: bool = False
     certain: bool = False
     peel_waxed: bool = False

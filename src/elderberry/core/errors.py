@@ -66,6 +66,10 @@ class Unreachable(CoreError):
         super().__init__(message)
 
 
+class Past(Unreachable):
+    """A target that lies behind already; nearest is where it stands now."""
+
+
 class IllegalStep(CoreError):
     """An event that does not fit the state of a step."""
 

@@ -6,7 +6,6 @@ choice; US, metric and imperial are known.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
@@ -40,9 +39,6 @@ _SYSTEM_WORDS: dict[str, System] = {
 }
 Unit = tuple[Dimension, dict[str, str]]
 """A unit's dimension, and what pint calls it in each system."""
-POUND_G = 453.59237
-COUNTED_G = 40.0
-"""Fruit from this on is counted as readily as it is weighed [g]."""
 
 
 @dataclass(frozen=True)
@@ -179,39 +175,6 @@ def volume_ml(quantity: Quantity, ingredient_or_fruit: str | None = None) -> flo
     if key is None:
         raise CannotTell("a mass only has a volume once it is said of what")
     return mass_g(quantity, key) / mass_of_litre_kg(key)
-
-
-def said_g(
-    text: str, key: str, customs: Customs | None = None, poured: bool = False, pounds: bool = False
-) -> float:
-    """Mass [g] of something as it was said to come in: "9.6", "3 crates", "18 quinces", "5 lb".
-
-    A bare figure is kilos, or pounds where the household weighs in them; a bare whole figure of a
-    fruit that is counted could be either, and is asked again.
-
-    Args:
-        text: what was said.
-        key: fruit or ingredient that it is of.
-        customs: the household's cup and containers.
-        poured: whether it is juice, so that a volume is of juice.
-        pounds: whether a bare figure is pounds.
-
-    Raises:
-        CannotRead: it cannot be read, or it could be two.
-        CannotTell: no mass can be told.
-
-    >>> said_g("9,6", "quince"), said_g("18 quinces", "quince")
-    (9600.0, 4500.0)
-    """
-    bare = re.fullmatch(r"\s*(\d+)(?:[.,](\d+))?\s*", text)
-    if not bare:
-        return mass_g(parse(text, customs), key, poured)
-    unit, grams = ("lb", POUND_G) if pounds else ("kg", 1000.0)
-    piece = materials.fruits()[key].piece_g if key in materials.fruits() and not poured else None
-    if bare[2] is None and piece and piece >= COUNTED_G:
-        words = f"{bare[1]} {unit} or {bare[1]} {names.plural(_name(key))}"
-        raise CannotRead(f"This could be {words}: write which.", text, 0, len(text))
-    return float(f"{bare[1]}.{bare[2] or 0}") * grams
 
 
 def _name(key: str) -> str:

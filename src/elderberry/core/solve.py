@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from elderberry.core import acid, water
 from elderberry.core.composition import Composition, of_material, of_water
-from elderberry.core.errors import CannotTell, Unreachable, check_range
+from elderberry.core.errors import CannotTell, Past, Unreachable, check_range
 
 
 @dataclass(frozen=True)
@@ -277,7 +277,7 @@ def _drive_off(
     most = 0.999 * float(composition.water)
     now, last = measure(composition), measure(composition.without_water(most))
     if now > goal + 1e-9:
-        raise Unreachable("the pot is past that already: thin it with water", abs(now))
+        raise Past("the pot is past that already: thin it with water", abs(now))
     if last < goal:
         raise Unreachable("boiling alone does not get there", abs(last))
     return _bracket(lambda g: goal - measure(composition.without_water(g)), 0.0, most)

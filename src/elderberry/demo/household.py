@@ -237,11 +237,10 @@ def _the_season(orm: Orm, hands: list[Who], now: datetime) -> None:
     for days, kg, litres in ((88, 5.0, 2.55), (79, 5.0, 2.4)):
         _damsons_before(orm, oda, _at_hour(now, -days, 9.5), kg, litres)
     for days, new in (
-        (1, intake.NewLot("blackcurrant", "3 kg", source="Row 3, from the freezer", form="frozen",
-                          where="frozen")),
-        (2, intake.NewLot("quince", "18 quinces", source="Quince by the shed", source_kind="tree",
+        (1, intake.NewLot("3 kg frozen blackcurrants", source="Row 3, from the freezer")),
+        (2, intake.NewLot("18 quinces", source="Quince by the shed", source_kind="tree",
                           picked_on=(now - timedelta(days=3)).date())),
-        (1, intake.NewLot("gooseberry", "half a crate", source="Plot 9", source_kind="plot",
+        (1, intake.NewLot("half a crate of gooseberries", source="Plot 9", source_kind="plot",
                           picked_on=(now - timedelta(days=4)).date(), ripeness="ripe")),
     ):  # fmt: skip
         intake.take_in(orm, oda, new, now - timedelta(days=days))

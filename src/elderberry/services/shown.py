@@ -144,6 +144,8 @@ class StepView:
     readings: list[ReadingView]
     asks: list[Askable]
     pan: PanView | None
+    midway: str
+    """How far it has boiled down by the newest reading, and what that asks for."""
     target_c: float | None
     inside: InsideJar | None
     water: WaterView | None

@@ -2319,16 +2319,8 @@ export interface components {
          * @description Something that came in.
          */
         LotCreate: {
-            /** Fruit Key */
-            fruit_key: string;
-            /** Amount */
-            amount: string;
-            /**
-             * Form
-             * @default whole
-             * @enum {string}
-             */
-            form?: "whole" | "frozen" | "dried" | "juice" | "pomace";
+            /** Line */
+            line: string;
             /**
              * Source
              * @default
@@ -2348,12 +2340,8 @@ export interface components {
              * @enum {string}
              */
             ripeness?: "under" | "ripe" | "over";
-            /**
-             * Where
-             * @default cool
-             * @enum {string}
-             */
-            where?: "cool" | "cold" | "frozen";
+            /** Where */
+            where?: ("cool" | "cold" | "frozen") | null;
             /**
              * Wild
              * @default false
@@ -3319,6 +3307,8 @@ export interface components {
             /** Asks */
             asks: components["schemas"]["Askable"][];
             pan: components["schemas"]["PanView"] | null;
+            /** Midway */
+            midway: string;
             /** Target C */
             target_c: number | null;
             inside: components["schemas"]["InsideJar"] | null;

@@ -67,6 +67,7 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
           <Timer step={step} />
           <Words step={step} />
           <Told step={step} />
+          {step.midway && <p className="border-elder border-l-6 pl-3 text-2xl">{step.midway}</p>}
           <Pan
             step={step}
             onRefill={() => act({ act: "note", step: step.id, what: "refilled", words: "" })}

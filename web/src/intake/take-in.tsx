@@ -1,8 +1,12 @@
 import { useState } from "react";
 import { useTakeIn } from "@/api/changes";
 import { Refused } from "@/api/client";
-import type { IntakeView, KitchenView, LotCreate } from "@/api/types";
-import { short } from "@/lib/format";
+import type { IntakeView, KitchenView, LineView, LotCreate } from "@/api/types";
+import { useZone } from "@/api/use-zone";
+import { date, short } from "@/lib/format";
+import { useNow } from "@/lib/use-now";
+import { SaidLine } from "@/lines/said-line";
+import { useLines } from "@/lines/use-lines";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
@@ -53,25 +57,51 @@ export function TakeIn({ kitchen, onTaken }: Props) {
 
 type SheetProps = { kitchen: KitchenView; onClose: () => void; onTaken: (lot: IntakeView) => void };
 
+const FRESH = "whole";
+const FORM: Record<string, string> = { [FRESH]: "fresh", puree: "purée" };
+const word = (form: string) => FORM[form] ?? form;
+
+/** The line with another form of the same: the word for it goes where the old one stood. */
+function inForm(line: string, read: LineView, form: string): string {
+  const said = read.places?.find((p) => p.part === "form");
+  const plain = said ? line.slice(0, said.start) + line.slice(said.end) : line;
+  const bare = plain.replace(/[\s,]+/g, " ").trim();
+  return form === FRESH ? bare : `${bare}, ${word(form)}`;
+}
+
+const DAY = 86_400_000;
+const DAYS_BACK = [0, 1, 2, 3, 4, 5, 6, 7, 10, 14, 21, 30, 45, 60, 90, 120];
+
+/** Days it may have been picked on, as one counts back. */
+function pickedOn(now: number, zone: string): { value: string; label: string }[] {
+  return DAYS_BACK.map((back) => {
+    const then = new Date(now - back * DAY);
+    const value = then.toLocaleDateString("en-CA", { timeZone: zone });
+    const ago = ["today", "yesterday"][back] ?? `${back} days ago`;
+    return { value, label: back === 0 ? ago : `${ago}, ${date(value, now)}` };
+  });
+}
+
 function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
   const take = useTakeIn();
-  const [said, setSaid] = useState<LotCreate>({
-    fruit_key: "damson",
-    amount: "",
-    form: "whole",
+  const now = useNow();
+  const zone = useZone();
+  const days = pickedOn(now, zone);
+  const [line, setLine] = useState("");
+  const [said, setSaid] = useState<Omit<LotCreate, "line">>({
     source_kind: "garden",
     ripeness: "ripe",
-    where: "cool",
   });
   const [texts, setTexts] = useState({ brix: "", ph: "", cost: "" });
   const say = (next: Partial<LotCreate>) => setSaid((before) => ({ ...before, ...next }));
+  const read = useLines(line ? [line] : [])(line);
+  const fruit = kitchen.fruits.find((f) => f.key === read?.material);
+  const form = read?.form ?? FRESH;
+  const fresh = form === FRESH;
   const refused = take.error instanceof Refused ? take.error : undefined;
-  const fruit = kitchen.fruits.find((f) => f.key === said.fruit_key);
-  const examples = fruit?.counted
-    ? `9.6 kg, 18 pieces, half a crate`
-    : "9.6 kg, 5 lb, half a crate";
-  const sent = {
+  const sent: LotCreate = {
     ...said,
+    line,
     wild: said.source_kind === "wild",
     brix: parse(texts.brix),
     ph: parse(texts.ph),
@@ -86,39 +116,21 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
           take.mutate(sent, { onSuccess: onTaken });
         }}
       >
-        <div className="grid gap-4 wide:grid-cols-2">
-          <Pick
-            label="What"
-            value={said.fruit_key}
-            items={kitchen.fruits.map((f) => ({ value: f.key, label: f.name, colour: f.colour }))}
-            onChange={(fruit_key) =>
-              say({
-                fruit_key,
-                form: (kitchen.fruits.find((f) => f.key === fruit_key)?.forms[0] ??
-                  "whole") as "whole",
-              })
-            }
-            error={refused?.at("/fruit_key")}
-          />
-          <TextField
-            label="How much"
-            value={said.amount}
-            onChange={(amount) => say({ amount })}
-            error={refused?.at("/amount")}
-            note={examples}
-          />
-        </div>
-        {fruit && fruit.forms.length > 1 && (
+        <SaidLine
+          label="What came in, and how much"
+          labelled
+          value={line}
+          onChange={setLine}
+          read={read}
+          error={refused?.at("/line")}
+          placeholder="18 quinces, half a crate of plums, 3 kg frozen aronia"
+        />
+        {read && fruit && fruit.forms.length > 1 && (
           <Choice
             label="As"
-            value={said.form ?? "whole"}
-            onChange={(form) =>
-              say({
-                form,
-                where: form === "frozen" ? "frozen" : form === "whole" ? "cool" : "cold",
-              })
-            }
-            options={fruit.forms.map((f) => ({ value: f as "whole", label: f }))}
+            value={form}
+            onChange={(next) => setLine(inForm(line, read, next))}
+            options={fruit.forms.map((f) => ({ value: f, label: word(f) }))}
           />
         )}
         <div className="grid gap-4 wide:grid-cols-2">
@@ -135,16 +147,6 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             onChange={(source) => say({ source })}
           />
         </div>
-        {said.form === "whole" && (
-          <TextField
-            label="Picked"
-            type="date"
-            value={said.picked_on ?? ""}
-            onChange={(day) => say({ picked_on: day || null })}
-            error={refused?.at("/picked_on")}
-            note="Today, if nothing is said."
-          />
-        )}
         {said.source_kind === "wild" && (
           <Tick
             label="Somebody who knows it has identified it for certain"
@@ -153,8 +155,26 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             onChange={(certain) => say({ certain })}
           />
         )}
-        {said.form === "whole" && (
-          <div className="grid gap-4 wide:grid-cols-2">
+        {fresh && (
+          <>
+            <div className="grid gap-4 wide:grid-cols-2">
+              <Pick
+                label="Picked"
+                value={said.picked_on ?? days[0]?.value ?? ""}
+                items={days}
+                onChange={(picked_on) => say({ picked_on })}
+                error={refused?.at("/picked_on")}
+              />
+              <Choice
+                label="Waits"
+                value={said.where ?? "cool"}
+                onChange={(where) => say({ where })}
+                options={[
+                  { value: "cool", label: "cool room" },
+                  { value: "cold", label: "in the cold" },
+                ]}
+              />
+            </div>
             <Choice
               label="Ripeness"
               value={said.ripeness ?? "ripe"}
@@ -164,17 +184,12 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
                 { value: "ripe", label: "ripe" },
                 { value: "over", label: "over" },
               ]}
+              note={
+                fruit &&
+                `Ripe and sound it waits ${short(fruit.waits_days.lo)} to ${short(fruit.waits_days.hi)} days in a cool room.`
+              }
             />
-            <Choice
-              label="Waits"
-              value={said.where ?? "cool"}
-              onChange={(where) => say({ where })}
-              options={[
-                { value: "cool", label: "cool room" },
-                { value: "cold", label: "in the cold" },
-              ]}
-            />
-          </div>
+          </>
         )}
         <Tick
           label="Peel waxed or sprayed"
@@ -207,12 +222,6 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             error={refused?.at("/cost")}
           />
         </div>
-        {fruit && said.form === "whole" && (
-          <p className="text-base text-slate">
-            Ripe and sound it waits {short(fruit.waits_days.lo)} to {short(fruit.waits_days.hi)}{" "}
-            days in a cool room.
-          </p>
-        )}
         {!refused?.problem.errors?.length && <Said error={take.error} />}
         <Foot>
           <Button
@@ -220,7 +229,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             size="large"
             className="grow"
             type="submit"
-            disabled={!said.amount || take.isPending}
+            disabled={!fruit || take.isPending}
           >
             Take it in
           </Button>

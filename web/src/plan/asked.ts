@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { PlanCreate, StepRow } from "@/api/types";
+import type { Reader } from "@/lines/use-lines";
 import { parse } from "@/ui/field";
 
 /** A line of what goes in, as it was written, with what only a reading or a lot can add to it. */
@@ -21,6 +22,12 @@ export type Line = {
 
 /** What is asked of one end: how it is kept, in which jars, under what name. */
 export type EndAsked = { key: string; keep?: string; jars?: string; name?: string };
+
+/** Whether a line may be planned with: it is read, or of a lot whose name it need not say. */
+export const readable =
+  (of: Reader) =>
+  (line: Line): boolean =>
+    line.lot !== undefined || (line.text.trim() !== "" && of(line.text)?.wrong === null);
 
 /** The plan's figures live in the address, so that a plan can be sent to somebody. */
 export type Asked = {

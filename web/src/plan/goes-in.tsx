@@ -63,7 +63,7 @@ export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
           />
         ))}
       </ul>
-      <LineField of={of} onAdd={(text) => add({ text })} />
+      <LineField onAdd={(text) => add({ text })} />
       <div className="flex items-center justify-between gap-x-3 [&_button]:!text-base [&_button]:whitespace-nowrap">
         <WhatWaits lots={lots} onTake={(lot) => add(lineOf(lot))} />
         <TakeIn kitchen={kitchen} onTaken={(lot) => change({ lines: withLot(asked, lot) })} />

@@ -1,17 +1,9 @@
-import { useId, useState } from "react";
-import type { LineView } from "@/api/types";
-import { Misread } from "@/plan/misread";
-import { understood } from "@/plan/understood";
-import { useLines } from "@/plan/use-lines";
+import { useState } from "react";
+import { SaidLine } from "@/lines/said-line";
+import { useLines } from "@/lines/use-lines";
 
-type Props = {
-  of: (text: string) => LineView | undefined;
-  onAdd: (text: string) => void;
-};
-
-/** One field for anything that goes in: read as it is typed, kept with Enter. */
-export function LineField({ onAdd }: Props) {
-  const id = useId();
+/** One field for anything that goes in, kept with Enter. */
+export function LineField({ onAdd }: { onAdd: (text: string) => void }) {
   const [text, setText] = useState("");
   const read = useLines(text ? [text] : [])(text);
   const keep = (line: string) => {
@@ -27,21 +19,14 @@ export function LineField({ onAdd }: Props) {
         if (ready) keep(text);
       }}
     >
-      <label htmlFor={id} className="sr-only">
-        Add a line
-      </label>
-      <span className="flex border-2 border-line bg-paper focus-within:outline-3 focus-within:outline-brass focus-within:outline-offset-2">
-        <input
-          id={id}
-          value={text}
-          maxLength={200}
-          autoComplete="off"
-          enterKeyHint="done"
-          placeholder="2 cups honey, a pinch of salt …"
-          aria-describedby={`${id}-read`}
-          onChange={(e) => setText(e.target.value)}
-          className="min-h-12 w-full min-w-0 bg-transparent px-3 text-lg placeholder:text-slate focus:outline-none"
-        />
+      <SaidLine
+        label="Add a line"
+        value={text}
+        onChange={setText}
+        onChoose={keep}
+        read={read}
+        placeholder="2 cups honey, a pinch of salt …"
+      >
         {text && (
           <button
             type="submit"
@@ -51,14 +36,7 @@ export function LineField({ onAdd }: Props) {
             Add
           </button>
         )}
-      </span>
-      <div id={`${id}-read`} aria-live="polite" className="text-base">
-        {read?.wrong ? (
-          <Misread text={text} wrong={read.wrong} onChoose={keep} />
-        ) : (
-          read && <span className="text-leaf">{understood(read)}</span>
-        )}
-      </div>
+      </SaidLine>
     </form>
   );
 }

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import type { InputView, IntakeView, LineView } from "@/api/types";
 import { mass, range } from "@/lib/format";
+import { Misread } from "@/lines/misread";
+import { understood } from "@/lines/understood";
 import type { Line } from "@/plan/asked";
-import { Misread } from "@/plan/misread";
-import { understood } from "@/plan/understood";
 import { Button } from "@/ui/button";
 import { NumberField, TextField } from "@/ui/field";
 

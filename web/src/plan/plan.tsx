@@ -3,8 +3,9 @@ import { useRef } from "react";
 import { Refused } from "@/api/client";
 import { kitchenQuery, planQuery } from "@/api/queries";
 import type { PlanView } from "@/api/types";
+import { useLines } from "@/lines/use-lines";
 import { AsMuchAs } from "@/plan/as-much-as";
-import { request, useAsked } from "@/plan/asked";
+import { readable, request, useAsked } from "@/plan/asked";
 import { BatchSheet } from "@/plan/batch-sheet";
 import { Ends } from "@/plan/ends";
 import { GoesIn } from "@/plan/goes-in";
@@ -12,7 +13,6 @@ import { How } from "@/plan/how";
 import { KeepMethod } from "@/plan/keep-method";
 import { Picture } from "@/plan/picture";
 import { Start, StartAtFoot } from "@/plan/start";
-import { readable, useLines } from "@/plan/use-lines";
 import { Said, Waiting } from "@/ui/notice";
 
 /** Plan, the desk: what goes in, the ribbon to the jars, every end with its verdict. */

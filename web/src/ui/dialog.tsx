@@ -17,7 +17,7 @@ export function Dialog({ open, onClose, title, lead, children }: Props) {
         <Radix.Overlay className="fixed inset-0 z-40 bg-iron/60" />
         <Radix.Content
           aria-describedby={undefined}
-          className="fixed inset-x-0 bottom-0 z-50 max-h-[92dvh] overflow-y-auto border-line border-t-4 bg-paper p-5 wide:inset-x-auto wide:top-24 wide:bottom-auto wide:left-1/2 wide:w-[34rem] wide:-translate-x-1/2 wide:border-2 wide:p-6"
+          className="fixed inset-x-0 bottom-0 z-50 max-h-[92dvh] overflow-y-auto border-line border-t-4 bg-paper p-5 wide:inset-x-auto wide:top-14 wide:bottom-auto wide:max-h-[calc(100dvh-5rem)] wide:left-1/2 wide:w-[34rem] wide:-translate-x-1/2 wide:border-2 wide:p-6"
         >
           <div className="flex items-start justify-between gap-4">
             <Radix.Title className="text-2xl">{title}</Radix.Title>

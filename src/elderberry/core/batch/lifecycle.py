@@ -63,6 +63,7 @@ TRANSITIONS: Mapping[tuple[Phase, str], Phase] = {
     (Phase.RUNNING, "boil_reached"): Phase.RUNNING,
     (Phase.RUNNING, "boil_lost"): Phase.RUNNING,
     (Phase.RUNNING, "lengthened"): Phase.RUNNING,
+    (Phase.RUNNING, "retimed"): Phase.RUNNING,
     (Phase.RUNNING, "noted"): Phase.RUNNING,
     (Phase.RUNNING, "finished"): Phase.DONE,
     (Phase.RUNNING, "dropped"): Phase.DROPPED,
@@ -128,6 +129,13 @@ def _lengthened(state: StepState, event: StepEvent) -> StepState:
     return replace(state, extra_minutes=state.extra_minutes + minutes)
 
 
+def _retimed(state: StepState, event: StepEvent) -> StepState:
+    """A reading told how long it really takes; only what is boiled down to a goal asks that."""
+    if kind(state.kind).role != "reduce":
+        raise IllegalStep("minutes-only-added", "No reading changes the time of this step.")
+    return replace(state, minutes=float((event.data or {})["minutes"]), extra_minutes=0.0)
+
+
 def _finished(state: StepState, event: StepEvent) -> StepState:
     if kind(state.kind).boil == "holds":
         _refuse_short_boil(state, event.at)
@@ -163,6 +171,7 @@ _EFFECTS = {
     "boil_reached": _boil_reached,
     "boil_lost": _boil_lost,
     "lengthened": _lengthened,
+    "retimed": _retimed,
     "finished": _finished,
     "repeated": _repeated,
 }

@@ -16,12 +16,13 @@ from elderberry.core import juicing, sugar
 from elderberry.core import plan as plans
 from elderberry.core.batch import lifecycle, readings_of
 from elderberry.core.batch.lifecycle import Phase, StepEvent, StepState
+from elderberry.core.batch.midway import GOAL_OF, Midway, midway
 from elderberry.core.batch.readings_of import Counted
 from elderberry.core.batch.rows import Edges, EventRow, JarRow, LotRow, OperationRow, ReadingRow
-from elderberry.core.errors import CoreError
+from elderberry.core.errors import CannotTell, CoreError
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
-from elderberry.core.flow.draft import Forecasts
+from elderberry.core.flow.draft import Forecasts, poured
 from elderberry.core.flow.inputs import Brief, End
 from elderberry.core.flow.kinds import Kind, kind
 from elderberry.core.flow.lots import Lot
@@ -30,6 +31,7 @@ from elderberry.core.flow.seen import StepSeen
 from elderberry.core.keeping import STATE
 from elderberry.core.kitchen import Heater, Kitchen
 from elderberry.core.method import Method
+from elderberry.core.operations.reducing import goal_of
 from elderberry.core.process import FILL_C, Contents, Lookup, OwnProcess
 from elderberry.core.process.case import Case
 from elderberry.core.quantities import System
@@ -172,6 +174,32 @@ class Standing:
             boiled = boiled_minutes(state)
         water = self.water_by_depth(operation)
         return StepSeen(boiled, max(temps[-1:], default=None), water.typ if water else None)
+
+    def midway(self, operation: OperationRow) -> Midway | None:
+        """How far what boils down has come, by its newest reading; None before there is any."""
+        state = self.states[operation.id]
+        if kind(operation.kind).role != "reduce" or state.clock_from is None or self.now is None:
+            return None
+        step = next(s for s in self.method.steps if s.key == operation.params["step"])
+        taken = [self.now.lots[self.lots[i].key] for i in self.edges[operation.id]["in"]]
+        pot = poured(tuple(taken)).composition.first()
+        read = [
+            r for r in self.counted
+            if r.row.operation_id == operation.id and r.row.quantity in GOAL_OF
+            and r.row.at >= state.clock_from
+        ]  # fmt: skip
+        if not read:
+            return None
+        newest = read[-1]
+        minutes = (newest.row.at - state.clock_from).total_seconds() / 60
+        rate = float(operation.params["rate_kg_h"])
+        try:
+            return midway(
+                pot, goal_of(step), (newest.row.quantity, newest.value), minutes, rate,
+                self.kitchen,
+            )  # fmt: skip
+        except CannotTell:
+            return None
 
     def water_by_depth(self, operation: OperationRow) -> Estimate | None:
         """Water of a step that nobody measured, by the newest depth read in its pot [L]."""

@@ -23,6 +23,8 @@ from elderberry.core.quantities import Customs, parse
 
 WEIGHED_SPREAD = 0.05
 """What a weight that is said in brackets may be off [-]."""
+MOST_G = 500_000.0
+"""More than this of anything is a slip [g]."""
 _APART = ({"juice", "zest"}, {"juice", "peel"})
 COMES_DRIED = frozenset({"hibiscus_dried"})
 
@@ -182,6 +184,8 @@ def _nothing_left(line: Blanked, material: str) -> None:
 def _weighed(line: Blanked, found: Line, measured: Measured) -> Line:
     said = line.said
     mass = _mass(line, found, measured)
+    if mass.typ > MOST_G:
+        line.fail("More than 500 kg at once is no kitchen's batch.", measured.amount_place)
     uncut = found.form in {"whole", "as_sold"}
     found = replace(
         found, mass_g=mass, amount=measured.words, by_volume=measured.by_volume,

@@ -8,7 +8,7 @@ import numpy as np
 
 from elderberry.core import heat, solve
 from elderberry.core.composition import Composition
-from elderberry.core.errors import CannotTell, Unreachable
+from elderberry.core.errors import CannotTell, Past, Unreachable
 from elderberry.core.flow.draft import Draft, laid
 from elderberry.core.flow.lots import Lot, Mix
 from elderberry.core.flow.steps import Step, about
@@ -17,6 +17,8 @@ from elderberry.core.numbers import Values, typical
 from elderberry.core.operations.preparing import come_up_min
 from elderberry.core.wording import figure, worded
 
+Goal = tuple[str, float]
+"""What a pot boils down to: share, Brix, boiling point or depth, and its value."""
 GOALS = {
     "share": "to {value} % of it",
     "brix": "to {value} °Bx",
@@ -38,9 +40,8 @@ def reduce(draft: Draft, step: Step) -> Draft:
         CannotTell: the pot is past that already, or boiling alone does not get there.
     """
     pot = draft.together(*step.takes)
-    how = str(step.chosen("to"))
-    value = float(step.chosen(how))
-    usual = _boiled_down(pot.composition.first(), how, value, draft.kitchen)
+    how, value = goal_of(step)
+    usual = boiled_down(pot.composition.first(), (how, value), draft.kitchen)
     grams = _vapour(pot, how, value, usual)
     rate = heat.evaporation_kg_h(draft.kitchen.burner_kw, draft.kitchen.burner_kind)
     minutes = 60.0 * usual.water_g / 1000.0 / rate
@@ -69,8 +70,19 @@ TOO_FAR = 0.1
 """What is told as an example of going too far, as a share of what was to be boiled off [-]."""
 
 
-def _boiled_down(pot: Composition, how: str, value: float, kitchen: Kitchen) -> solve.BoiledDown:
-    """The pot in the typical case, once the goal is met."""
+def goal_of(step: Step) -> Goal:
+    """What a step boils down to."""
+    how = str(step.chosen("to"))
+    return how, float(step.chosen(how))
+
+
+def boiled_down(pot: Composition, goal: Goal, kitchen: Kitchen) -> solve.BoiledDown:
+    """The pot in the typical case, once the goal is met.
+
+    Raises:
+        CannotTell: the pot is past that already, or boiling alone does not get there.
+    """
+    how, value = goal
     try:
         if how == "boiling":
             pressure, metres = kitchen.pressure_pa, kitchen.altitude_m or 0.0
@@ -81,6 +93,11 @@ def _boiled_down(pot: Composition, how: str, value: float, kitchen: Kitchen) -> 
         return solve.boil_down(pot, volume_share=share)
     except Unreachable as wrong:
         raise CannotTell(f"boiling down {worded(GOALS[how], {'value': value})}: {wrong}") from wrong
+
+
+def share_of_volume(pot: Composition, volume_ml: float) -> float:
+    """What share of it a volume is [-]; all of it where there is no less."""
+    return min(1.0, volume_ml / typical(pot.volume_ml))
 
 
 def _share_of_depth(pot: Composition, depth_cm: float, kitchen: Kitchen) -> float:
@@ -94,8 +111,9 @@ def _share_of_depth(pot: Composition, depth_cm: float, kitchen: Kitchen) -> floa
         )
     left = math.pi / 4.0 * min(wide) ** 2 * depth_cm
     if left >= volume:
-        raise CannotTell(f"it stands {4 * volume / math.pi / min(wide) ** 2:.1f} cm deep already")
-    return left / volume
+        deep = 4 * volume / math.pi / min(wide) ** 2
+        raise Past(f"it stands {deep:.1f} cm deep already", deep)
+    return share_of_volume(pot, left)
 
 
 def _vapour(pot: Lot, how: str, value: float, usual: solve.BoiledDown) -> Values:

@@ -21,6 +21,7 @@ from elderberry.core.flow.inputs import Input
 from elderberry.core.flow.kinds import Choice, kind
 from elderberry.core.flow.rows import brief_of, estimate_of
 from elderberry.core.flow.steps import Step
+from elderberry.core.wording import in_units
 from elderberry.services.cooking import balances, jar_view, waters
 from elderberry.services.cooking.folder import Folder, title
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF
@@ -177,6 +178,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
         asks=_asks(folder, operation),
         pan=_pan(folder, operation, state),
+        midway=_midway(folder, operation),
         target_c=operation.params.get("target"),
         inside=_inside(folder, operation, state.minutes),
         water=waters.of_step(standing, operation),
@@ -192,6 +194,12 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
     )
+
+
+def _midway(folder: Folder, operation: Operation) -> str:
+    running = folder.phase(operation) is Phase.RUNNING
+    found = folder.standing.midway(operation) if running else None
+    return in_units(found.words, folder.units) if found else ""
 
 
 def _may_repeat(standing: Standing, operation: OperationRow) -> bool:
@@ -264,9 +272,16 @@ def _asks(folder: Folder, operation: Operation) -> list[Askable]:
     for quantity in kind(operation.kind).asks:
         by = [i for i, (reads, _) in readings.INSTRUMENTS.items() if reads == quantity]
         usable = [i for i in by if i in there or i == "boiling"]
-        if usable and (quantity != "depth_cm" or unmeasured(operation)):
+        if usable and (quantity != "depth_cm" or _depth_tells(folder, operation)):
             found.append(_askable(folder, operation, quantity, usable))
     return found
+
+
+def _depth_tells(folder: Folder, operation: Operation) -> bool:
+    """Whether the depth in a pot says something here: how much water, or how much is left."""
+    if kind(operation.kind).role == "reduce":
+        return folder.kitchen.widest_pot_cm() is not None
+    return unmeasured(operation)
 
 
 def _askable(

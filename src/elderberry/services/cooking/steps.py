@@ -8,17 +8,19 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from elderberry.core import jars as jar_kinds
 from elderberry.core.batch import lags, lifecycle, readings
 from elderberry.core.batch.lifecycle import Phase, StepEvent
+from elderberry.core.batch.midway import GOAL_OF
 from elderberry.core.batch.standing import EXCLUSIVE, SECOND_GO
 from elderberry.core.errors import OutOfRange, Refusal, Unknown
 from elderberry.core.findings import Finding, Level
 from elderberry.core.flow.kinds import kind, kinds
 from elderberry.core.process import FILL_C
 from elderberry.core.rules import refuse
+from elderberry.core.wording import figure, in_units
 from elderberry.services.cooking import seals
 from elderberry.services.cooking.change import Change, change
 from elderberry.services.cooking.fillings import fill_jars
@@ -156,7 +158,29 @@ def _role(made: Change) -> str:
 def take_reading(made: Change, entry: ReadingEntry) -> None:
     """Take a reading at a running step."""
     _must_be_running(made)
-    _take_reading(made, entry)
+    if _role(made) != "reduce":
+        _take_reading(made, entry)
+        return
+    _take_reading(made, entry, of_pot=True)
+    since = made.folder.standing.states[made.operation.id].clock_from
+    if since is not None and entry.quantity in GOAL_OF:
+        _put_clock_right(made, entry, since)
+
+
+def _put_clock_right(made: Change, entry: ReadingEntry, since: datetime) -> None:
+    """The time of a boil-down, by what was read in its pot.
+
+    Raises:
+        FieldError: less is left by it than boiling can leave.
+    """
+    found = made.folder.standing.midway(made.operation)
+    if found is None:
+        raise FieldError(
+            f"/{entry.quantity}",
+            "So little cannot be left of what was in the pot: read it again. Nothing was recorded.",
+        )
+    boiled = (made.now - since).total_seconds() / 60
+    made.append("retimed", {"minutes": boiled + found.left_min.typ})
 
 
 def correct(made: Change, reading_id: int, value: float) -> None:
@@ -178,7 +202,7 @@ def correct(made: Change, reading_id: int, value: float) -> None:
         raise NotFound("reading")
     lot = made.folder.lots.get(old.lot_id or 0)
     entry = ReadingEntry(old.quantity, value, old.instrument, lot.key if lot else None)
-    new = _take_reading(made, entry)
+    new = _take_reading(made, entry, of_pot=lot is None)
     made.log("corrected", {"reading": old.id, "by": new.id})
     seals.judge_again(made)
 
@@ -310,7 +334,8 @@ _MAY_START: Mapping[str, Callable[[Change], Json | None]] = {
 }
 
 
-def _take_reading(made: Change, entry: ReadingEntry) -> Reading:
+def _take_reading(made: Change, entry: ReadingEntry, of_pot: bool = False) -> Reading:
+    """A reading as it is kept: of what the step gives, or only of the pot as it is meanwhile."""
     try:
         evidence = readings.check_reading(entry.quantity, entry.value, entry.instrument)
     except OutOfRange as wrong:
@@ -329,7 +354,7 @@ def _take_reading(made: Change, entry: ReadingEntry) -> Reading:
         household_id=made.who.household_id,
         batch_id=made.folder.batch.id,
         operation_id=made.operation.id,
-        lot_id=_lot_read(made, entry, lot),
+        lot_id=None if of_pot else _lot_read(made, entry, lot),
         quantity=entry.quantity,
         value=entry.value,
         instrument=entry.instrument,
@@ -356,8 +381,8 @@ def _what_went_in(made: Change, litres: float) -> str:
     kg = made.operation.params.get("fruit_kg")
     kinds = {made.folder.lots[i].kind for i in made.folder.edges[made.operation.id]["in"]}
     if kg is not None and kinds & {"fruit", "mash"}:
-        return f"{kg} kg of fruit"
-    return f"about {litres:.1f} l"
+        return in_units(f"{figure(float(kg), 'kg')} of fruit", made.folder.units)
+    return in_units(f"about {figure(litres, 'l')}", made.folder.units)
 
 
 def _lot_read(made: Change, entry: ReadingEntry, main: Lot | None) -> int | None:

@@ -7,10 +7,13 @@ from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials, quantities, waiting
+from elderberry.core import materials, waiting
 from elderberry.core.errors import CoreError
+from elderberry.core.figures import CannotRead
 from elderberry.core.flow import wiring
-from elderberry.core.flow.inputs import Input, forms, grams, lot_of
+from elderberry.core.flow.inputs import Input, grams, lot_of
+from elderberry.core.flow.said import form_of
+from elderberry.core.lines import Line, read
 from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.planning.asked import GoesIn, PlanRequest
@@ -20,23 +23,24 @@ from elderberry.store import Lot, queries
 
 SAID = ("wild_not_certain", "peel_waxed")
 """What is asked of fruit as it comes in, as the rule book says it."""
+WAITS: dict[str, waiting.Where] = {"whole": "cool", "frozen": "frozen", "dried": "cool"}
+"""Where each form waits; any other in the cold."""
+LEAST_G, MOST_G = 50.0, 500_000.0
 OLDEST = timedelta(days=3 * 366)
 """How long ago something may have been picked that comes in: frozen fruit waits years."""
-"""What a bare number means where the kitchen weighs in pounds [g]."""
 
 
 @dataclass(frozen=True)
 class NewLot:
-    """What a person says of something that comes in; amounts as they are said."""
+    """What a person says of something that comes in: a line, and what is asked beside it."""
 
-    fruit_key: str
-    amount: str
-    form: str = "whole"
+    line: str
     source: str = ""
     source_kind: str = "garden"
     picked_on: date | None = None
     ripeness: waiting.Ripeness = "ripe"
-    where: waiting.Where = "cool"
+    where: waiting.Where | None = None
+    """Where it waits; as its form usually does where nothing is said."""
     wild: bool = False
     certain: bool = False
     """Whether somebody who knows it has identified wild fruit for certain."""
@@ -77,30 +81,27 @@ def take_in(orm: Orm, who: Who, new: NewLot, now: datetime) -> Lot:
     """Something comes in.
 
     Raises:
-        FieldError: an amount that cannot be read, or figures no such fruit has.
-        Unknown: a fruit that is not listed.
+        FieldError: a line that cannot be read, or figures no such fruit has.
     """
-    fruit = materials.fruits().get(new.fruit_key)
-    if fruit is None:
-        raise FieldError("/fruit_key", f"There is no fruit called {new.fruit_key!r}.")
-    mass = _grams(orm, who, new)
+    line, mass = _read(orm, who, new.line)
+    form = form_of(line)
     today = kitchens.today(orm, who, now)
     if new.picked_on and not today - OLDEST <= new.picked_on <= today + timedelta(days=1):
         raise FieldError("/picked_on", "That is no day it could have been picked on.")
-    came_in = Input(wiring.START, fruit.key, grams(mass), new.form)
+    came_in = Input(wiring.START, line.material, grams(mass), form)
     try:
         planned = lot_of(came_in, mass, kitchens.for_core(orm, who).hardness_mg_l)
     except CoreError as wrong:
-        raise FieldError("/fruit_key", f"{wrong}. Nothing was recorded.") from wrong
+        raise FieldError("/line", f"{wrong}. Nothing was recorded.") from wrong
     asked = zip(SAID, (new.wild and not new.certain, new.peel_waxed), strict=True)
     said = [word for word, so in asked if so]
-    kept = {k: v for k, v in asdict(new).items() if k not in {"picked_on", "cost"}}
+    kept = {k: v for k, v in asdict(new).items() if k not in {"line", "picked_on", "cost"}}
     row = Lot(
         household_id=who.household_id,
         key="fruit",
         kind=came_in.lot_kind,
         name=planned.name,
-        material=fruit.key,
+        material=line.material,
         predicted=predictions(planned),
         mass_g=mass,
         source=new.source or None,
@@ -108,6 +109,9 @@ def take_in(orm: Orm, who: Who, new: NewLot, now: datetime) -> Lot:
         created_at=now,
         intake={
             **kept,
+            "amount": new.line,
+            "form": form,
+            "where": new.where or WAITS.get(form, "cold"),
             "said": said,
             "cost_minor": None if new.cost is None else round(100 * new.cost),
         },
@@ -121,23 +125,25 @@ def keep_pomace(
     orm: Orm, who: Who, pomace: Lot, material: str, mass_g: float, now: datetime
 ) -> Lot:
     """Pomace that a batch set aside comes in again as a lot of its own."""
-    new = NewLot(material, f"{mass_g / 1000:.3f} kg", "pomace", pomace.name, where="cold")
+    name = materials.fruit(material).name.lower()
+    new = NewLot(f"{mass_g / 1000:.3f} kg {name} pomace", pomace.name)
     return take_in(orm, who, new, now)
 
 
-def _grams(orm: Orm, who: Who, new: NewLot) -> float:
-    """Mass of an amount as it was said [g]."""
-    pounds = kitchens.stored(orm, who).units != "metric"
-    customs = kitchens.customs(orm, who)
-    poured = new.form in forms() and forms()[new.form].poured
+def _read(orm: Orm, who: Who, text: str) -> tuple[Line, float]:
+    """What a line says came in, and its mass [g]."""
     try:
-        grams = quantities.said_g(new.amount, new.fruit_key, customs, poured, pounds)
-    except CoreError as wrong:
-        why = str(wrong).splitlines()[0].rstrip(".")
-        raise FieldError("/amount", f"{why[0].upper()}{why[1:]}. Nothing was recorded.") from wrong
-    if not 50 <= grams <= 500_000:
-        raise FieldError("/amount", "Between 50 g and 500 kg comes in. Nothing was recorded.")
-    return grams
+        line = read(text, kitchens.customs(orm, who))
+    except CannotRead as wrong:
+        raise FieldError("/line", f"{wrong} Nothing was recorded.") from wrong
+    if line.material not in materials.fruits():
+        words = "Fruit, its juice and its pomace wait here; anything else is said where it goes in."
+        raise FieldError("/line", f"{words} Nothing was recorded.")
+    if line.how != "amount" or line.mass_g is None:
+        raise FieldError("/line", "Say how much came in. Nothing was recorded.")
+    if not LEAST_G <= line.mass_g.typ <= MOST_G:
+        raise FieldError("/line", "Between 50 g and 500 kg comes in. Nothing was recorded.")
+    return line, line.mass_g.typ
 
 
 def lots(orm: Orm, who: Who) -> list[IntakeView]:

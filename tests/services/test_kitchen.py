@@ -35,8 +35,10 @@ def test_a_kitchen_is_furnished_and_keeps_what_it_needs(orm: Orm) -> None:
     furnishing.drop_station(orm, who, ring.id)
     with pytest.raises(NotFound):
         furnishing.put(orm, who, "station", ring.id, burner)
-    with pytest.raises(Conflict, match="needs one juicer"):
-        furnishing.drop_station(orm, who, next(s.id for s in after.stations if s.kind == "juicer"))
+    with pytest.raises(Conflict, match="needs one burner"):
+        furnishing.drop_station(orm, who, next(s.id for s in after.stations if s.kind == "burner"))
+    furnishing.drop_station(orm, who, next(s.id for s in after.stations if s.kind == "juicer"))
+    assert kitchens.view(orm, who).lacks == ["juicer"]
     fridge = next(p for p in after.places if p.kind == "refrigerator")
     with pytest.raises(Conflict, match="needs one refrigerator"):
         furnishing.drop_place(orm, who, fridge.id)

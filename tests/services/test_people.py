@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
@@ -9,13 +10,15 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.process import look_up
 from elderberry.services.errors import Conflict, FieldError, NotFound, SignInFailed, TooManyTries
-from elderberry.services.household import kitchens, own_processes, people
+from elderberry.services.household import furnishing, kitchens, own_processes, people
+from elderberry.services.planning import own_methods, plans
 from elderberry.services.who import Who
 from elderberry.store import Person, Place, Session, Station, queries
 from tests.briefs import a_kitchen, filled
 from tests.conftest import CHEAP
-from tests.factories import NOON, household
+from tests.factories import NOON, Work, household, request
 
+BARE = people.Things(juicer_l=None, canner=None, pot_l=9, pot_cm=26, jars={"m500": 10})
 NEW = people.NewHousehold("Ours", 585, "Europe/Vienna", "Wenna", " Wenna ", "correct horse")
 
 
@@ -28,6 +31,36 @@ def test_a_first_household_comes_with_a_usual_kitchen(orm: Orm) -> None:
     }  # fmt: skip
     with pytest.raises(Conflict, match="already has a household"):
         people.found_household(orm, NEW, CHEAP, NOON)
+
+
+def test_a_kitchen_that_has_less_is_planned_for_as_it_is(orm: Orm) -> None:
+    """No steamer: another way by itself. No canner: nothing for a shelf, and all for the cold."""
+    who = people.found_household(orm, replace(NEW, things=BARE), CHEAP, NOON)
+    here = kitchens.for_core(orm, who)
+    assert here.lacks == {"juicer", "canner"}
+    assert (here.jar_stock, here.widest_pot_cm()) == ({"m500": 10}, 26)
+    asked = request("gooseberry", 3, jar_kinds=("m500",))
+    plan = plans.make(orm, who, asked)
+    assert plan.method.key != "steam_juiced"
+    assert "no-canner" in {f.id for f in plan.verdict.stops}
+    cold = request("gooseberry", 3, jar_kinds=("m500",), keep="freeze")
+    assert plans.make(orm, who, cold).verdict.may_start
+    Work(orm, who, cold)
+    steamed = replace(cold, method_key="steam_juiced")
+    assert "no-juicer" in {f.id for f in plans.make(orm, who, steamed).verdict.stops}
+    last = own_methods.lines(orm, who, "gooseberry", "whole")[-1]
+    assert last.lacks == ["juicer"]
+    furnishing.put(orm, who, "station", None, {
+        "kind": "canner", "name": "Deep pot", "jars": 5, "heater": "bath", "power_kw": 2.0,
+    })  # fmt: skip
+    assert plans.make(orm, who, asked).verdict.may_start
+
+
+def test_things_nobody_knows_are_refused_on_the_first_day(orm: Orm) -> None:
+    for odd in (people.Things(jars={"bucket": 3}), people.Things(instruments=("nose",))):
+        with pytest.raises(FieldError, match="There is no"):
+            people.found_household(orm, replace(NEW, things=odd), CHEAP, NOON)
+        orm.rollback()
 
 
 def test_a_password_is_kept_as_argon2id_only(orm: Orm) -> None:
@@ -84,10 +117,10 @@ def test_old_sessions_are_swept_away(orm: Orm) -> None:
 def test_a_kitchen_without_a_station_says_what_is_missing(orm: Orm) -> None:
     who = household(orm)
     for row in queries.all_of(orm, who.household_id, Station):
-        if row.kind == "canner":
+        if row.kind == "burner":
             orm.delete(row)
     orm.flush()
-    with pytest.raises(Conflict, match="no canner"):
+    with pytest.raises(Conflict, match="no burner"):
         kitchens.for_core(orm, who)
     with pytest.raises(NotFound):
         kitchens.stored(orm, Who(0, 0, "Nobody", "guest"))

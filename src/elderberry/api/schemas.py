@@ -11,6 +11,7 @@ from elderberry.core.flow.inputs import End, Where
 from elderberry.core.scales import Which
 from elderberry.core.scaling import Goal
 from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
+from elderberry.services.household.people import NewHousehold, Things
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.intake import NewLot
 from elderberry.services.planning.own_methods import NewMethod
@@ -31,6 +32,19 @@ class SignIn(Sent):
     password: Annotated[str, Field(min_length=1, max_length=200)]
 
 
+class ThingsRow(Sent):
+    """What a kitchen has on its first day; null where there is none of a thing."""
+
+    juicer_l: Annotated[float, Field(ge=1, le=60)] | None = None
+    canner: Literal["bath", "steam"] | None = None
+    canner_jars: Annotated[int, Field(ge=1, le=60)] = 7
+    pot_l: Annotated[float, Field(ge=0.5, le=200)] | None = None
+    pot_cm: Annotated[float, Field(ge=8, le=100)] | None = None
+    instruments: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=12)] = []
+    jars: Annotated[dict[str, Annotated[int, Field(ge=0, le=2000)]], Field(max_length=40)] = {}
+    units: Literal["metric", "us", "imperial"] = "metric"
+
+
 class HouseholdCreate(Sent):
     """The first household of an empty installation."""
 
@@ -40,6 +54,15 @@ class HouseholdCreate(Sent):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     sign_in: Annotated[str, Field(min_length=1, max_length=80)]
     password: Annotated[str, Field(min_length=8, max_length=200)]
+    things: ThingsRow | None = None
+
+    def new(self) -> NewHousehold:
+        """As the services take it."""
+        told = self.model_dump(exclude={"things"})
+        if self.things is None:
+            return NewHousehold(**told)
+        things = self.things.model_dump() | {"instruments": tuple(self.things.instruments)}
+        return NewHousehold(**told, things=Things(**things))
 
 
 Key = Annotated[str, Field(min_length=1, max_length=40)]

@@ -73,8 +73,7 @@ def found(
     sent: HouseholdCreate, response: Response, orm: Transaction, chosen: Chosen, now: Now
 ) -> SessionPublic:
     """The first household of an empty installation, and its keeper signed in."""
-    new = people.NewHousehold(**sent.model_dump())
-    who = people.found_household(orm, new, chosen.hasher, now)
+    who = people.found_household(orm, sent.new(), chosen.hasher, now)
     return _welcome(response, orm, chosen, who, now)
 
 

@@ -79,6 +79,8 @@ class Kitchen:
     """Pots, bowls and jugs; none listed means that nobody has told."""
     fridge_free_l: float | None = None
     """Room in the refrigerator for what drains, rests and is chilled [L]."""
+    lacks: frozenset[str] = frozenset()
+    """Stations that there are none of: juicer, canner."""
 
     def __post_init__(self) -> None:
         if self.altitude_m is not None:

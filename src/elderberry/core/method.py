@@ -57,6 +57,11 @@ class Method:
         """Its way of juicing, by which yields are learned; empty where it has none."""
         return next((w for s in self.steps if (w := kind(s.kind).way)), "")
 
+    @property
+    def stations(self) -> frozenset[str]:
+        """Kinds of station that its own steps stand on."""
+        return frozenset(kind(s.kind).station for s in self.steps)
+
     def suits(self, fruit: materials.Fruit) -> bool:
         """Whether this fruit can be done so: it was made for it, or the figures are known."""
         if self.fruits:

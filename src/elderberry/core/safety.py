@@ -37,7 +37,7 @@ def judge(
     of = end or flow.brief.ends[0]
     found = [
         *standing(facts_of(flow, kitchen, of)), *_room(flow, kitchen), *_disagreeing(flow),
-        *_steeped_warm(flow, kitchen),
+        *_steeped_warm(flow, kitchen), *_lacking(flow, kitchen, of),
     ]  # fmt: skip
     return verdict([*stops, *found])
 
@@ -102,6 +102,16 @@ def _base_mol_l(given: Input) -> float:
     """Strong base that its reading makes of a fruit's juice [mol/L]."""
     own = fruit_juice(given).first()
     return 1000.0 * typical(own.strong_base_mol) / typical(own.volume_ml)
+
+
+def _lacking(flow: Draft, kitchen: Kitchen, end: End) -> Iterator[Finding]:
+    """Work for a station that this kitchen has none of."""
+    for operation in flow.operations:
+        if kind(operation.kind).station == "juicer" and "juicer" in kitchen.lacks:
+            yield rule("no-juicer").finding(operation.key)
+            break
+    if end.keep == "shelf" and "canner" in kitchen.lacks:
+        yield rule("no-canner").finding("process")
 
 
 def _room(flow: Draft, kitchen: Kitchen) -> Iterator[Finding]:

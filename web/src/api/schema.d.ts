@@ -1786,6 +1786,7 @@ export interface components {
             sign_in: string;
             /** Password */
             password: string;
+            things?: components["schemas"]["ThingsRow"] | null;
         };
         /**
          * IngredientCreate
@@ -2180,6 +2181,8 @@ export interface components {
             basket_l: number;
             /** Canner Jars */
             canner_jars: number;
+            /** Lacks */
+            lacks: string[];
             /** Fruits */
             fruits: components["schemas"]["FruitView"][];
             /** Jar Kinds */
@@ -2491,6 +2494,8 @@ export interface components {
             own: boolean;
             /** Way */
             way: string;
+            /** Lacks */
+            lacks: string[];
         };
         /**
          * MoreTime
@@ -3334,6 +3339,43 @@ export interface components {
             takes: string[];
             /** Gives */
             gives: string[];
+        };
+        /**
+         * ThingsRow
+         * @description What a kitchen has on its first day; null where there is none of a thing.
+         */
+        ThingsRow: {
+            /** Juicer L */
+            juicer_l?: number | null;
+            /** Canner */
+            canner?: ("bath" | "steam") | null;
+            /**
+             * Canner Jars
+             * @default 7
+             */
+            canner_jars?: number;
+            /** Pot L */
+            pot_l?: number | null;
+            /** Pot Cm */
+            pot_cm?: number | null;
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments?: string[];
+            /**
+             * Jars
+             * @default {}
+             */
+            jars?: {
+                [key: string]: number;
+            };
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units?: "metric" | "us" | "imperial";
         };
         /**
          * TimeRow

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
+import { measureOf, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { NumberField, parse } from "@/ui/field";
 
@@ -36,14 +37,17 @@ function FilledNow({ step, act, busy }: Props) {
     <>
       <NumberField
         label="Filled only now? The pot is at"
-        unit="°C"
+        unit={measureOf("temp_c").unit}
         value={temp}
         onChange={setTemp}
       />
       <Button
         disabled={busy || !read}
         onClick={() =>
-          act({ act: "filled-now", step: step.id, tempC: read ?? 0 }, () => setTemp(""))
+          act(
+            { act: "filled-now", step: step.id, tempC: typed(read ?? 0, measureOf("temp_c")) },
+            () => setTemp(""),
+          )
         }
       >
         These jars are filled now

@@ -2,8 +2,8 @@ import { useState } from "react";
 import { retryKey, useChange } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { BatchView, StepView } from "@/api/types";
-import { shownUnit } from "@/cook/reading-sheet";
 import { plain } from "@/lib/format";
+import { measureOf, shown, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
@@ -29,8 +29,10 @@ function Disagreement({ batch, step, onLeave }: Props) {
   const change = useChange(batch.id);
   const balance = step.balance;
   const reading = step.readings.find((r) => r.id === balance?.reading_id);
-  const { unit, factor } = shownUnit(reading ?? { quantity: "", unit: "" });
-  const [text, setText] = useState(balance?.rather ? plain(balance.rather / factor, 0.1) : "");
+  const measure = measureOf(reading?.quantity ?? "", reading?.unit);
+  const [text, setText] = useState(
+    balance?.rather ? plain(shown(balance.rather, measure), 0.1) : "",
+  );
   const value = parse(text);
   const refused = change.error instanceof Refused ? change.error : undefined;
   if (!balance) return null;
@@ -53,7 +55,7 @@ function Disagreement({ batch, step, onLeave }: Props) {
                   act: "correct",
                   step: step.id,
                   reading: reading.id,
-                  value: value * factor,
+                  value: typed(value, measure),
                 },
                 key: retryKey(),
               });
@@ -62,7 +64,7 @@ function Disagreement({ batch, step, onLeave }: Props) {
           <NumberField
             label="It should read"
             className="col-span-2 wide:col-span-1"
-            unit={unit}
+            unit={measure.unit}
             value={text}
             onChange={setText}
             error={refused?.at(`/${reading.quantity}`)}

@@ -1,7 +1,7 @@
 import type { BatchView, StepView } from "@/api/types";
 import { Bowl } from "@/cook/bowl";
 import { mix, ofFruit } from "@/lib/colour";
-import { litres, plain } from "@/lib/format";
+import { litres, plain, temperature } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Glass } from "@/ui/glass";
 
@@ -124,7 +124,7 @@ function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
       role="img"
       aria-label={
         step.target_c
-          ? `Pot, to ${plain(target, 1)} °C, last read ${plain(last)} °C`
+          ? `Pot, to ${temperature(target)}, last read ${temperature(last, 0.1)}`
           : `Pot: ${step.title}`
       }
     >
@@ -188,7 +188,7 @@ function Thermometer({ y, last, target }: ThermometerProps) {
         fontWeight="700"
         fill="var(--ink)"
       >
-        {plain(target, 1)} °C
+        {temperature(target)}
       </text>
       {last !== undefined && (
         <text
@@ -199,7 +199,7 @@ function Thermometer({ y, last, target }: ThermometerProps) {
           fontWeight="700"
           fill="var(--hip)"
         >
-          {plain(last)} °C
+          {temperature(last, 0.1)}
         </text>
       )}
     </>

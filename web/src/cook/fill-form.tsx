@@ -4,7 +4,7 @@ import { Refused } from "@/api/client";
 import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarKind, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
-import { litres, range } from "@/lib/format";
+import { litres, range, room } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -133,8 +133,8 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
 
 /** What sharing does to the room under every lid. */
 function roomWords(offMm: number): string {
-  const much = `${Math.abs(Math.round(offMm))} mm`;
-  if (much === "0 mm") return "The room under the lids stays as it is.";
+  const much = room(Math.abs(offMm));
+  if (/^0 /.test(much)) return "The room under the lids stays as it is.";
   return `Every jar has ${much} ${offMm > 0 ? "more" : "less"} room under its lid than on the step.`;
 }
 

@@ -1,5 +1,5 @@
 import type { StepView } from "@/api/types";
-import { plain } from "@/lib/format";
+import { plain, temperature } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 
 const [WIDTH, HEIGHT, TOP, FOOT] = [360, 130, 22, 22];
@@ -27,11 +27,11 @@ export function InsideJar({ step }: { step: StepView }) {
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         className="block w-full overflow-visible"
         role="img"
-        aria-label={`The coldest point nears ${plain(inside.boiling_c)} °C and cools slowly afterwards`}
+        aria-label={`The coldest point nears ${temperature(inside.boiling_c)} and cools slowly afterwards`}
       >
         <line x1="0" x2={WIDTH} y1={TOP} y2={TOP} stroke="var(--slate)" strokeDasharray="4 4" />
         <text x={WIDTH} y={TOP - 6} textAnchor="end" fontSize="15" fill="var(--slate)">
-          {plain(inside.boiling_c)} °C
+          {temperature(inside.boiling_c)}
         </text>
         <path
           d={`M${x(step.minutes.typ)} ${TOP}V${HEIGHT - FOOT}`}

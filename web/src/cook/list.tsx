@@ -6,7 +6,8 @@ import type { BatchLine } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { count, moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
-import { Empty, Waiting } from "@/ui/notice";
+import { FirstThing } from "@/ui/first-thing";
+import { Waiting } from "@/ui/notice";
 
 /** Which batch? With one under way there is nothing to ask. */
 export function CookList() {
@@ -19,13 +20,9 @@ export function CookList() {
       <h1 className="text-4xl">On the go</h1>
       {open.length === 0 && (
         <div className="mt-4">
-          <Empty>
-            Nothing is on.{" "}
-            <Link to="/plan" className="underline">
-              Plan a batch
-            </Link>{" "}
-            and start it.
-          </Empty>
+          <FirstThing to="/plan" what="Plan a batch" picture={batches.length === 0}>
+            Nothing is on. Plan a batch and start it: its steps, timers and figures stand here.
+          </FirstThing>
         </div>
       )}
       <Lines batches={open} />

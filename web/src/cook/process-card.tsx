@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { ProcessView, StepView } from "@/api/types";
-import { plain } from "@/lib/format";
+import { plain, room, temperature } from "@/lib/format";
 
 /** The process card: what the minutes are for, and where they are from. */
 export function ProcessCard({ process, step }: { process: ProcessView | null; step: StepView }) {
@@ -19,7 +19,7 @@ export function ProcessCard({ process, step }: { process: ProcessView | null; st
       </dd>
       <dt className="text-slate">filled</dt>
       <dd>
-        at {plain(process.fill_c, 1)} °C, {plain(process.headspace_mm, 1)} mm of room
+        at {temperature(process.fill_c)}, {room(process.headspace_mm)} of room
       </dd>
       <dt className="text-slate">source</dt>
       <dd>

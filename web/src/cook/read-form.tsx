@@ -4,8 +4,9 @@ import { Refused } from "@/api/client";
 import { kitchenQuery } from "@/api/queries";
 import type { Askable, ReadingCreate, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
-import { expected, INSTRUMENT, shownUnit } from "@/cook/reading-sheet";
-import { short } from "@/lib/format";
+import { expected, INSTRUMENT } from "@/cook/reading-sheet";
+import { temperature } from "@/lib/format";
+import { measureOf, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -47,7 +48,7 @@ export function ReadForm({ step, act, error, busy }: Props) {
         <NumberField
           key={ask.quantity}
           label={label(ask, step)}
-          unit={shownUnit(ask).unit}
+          unit={measureOf(ask.quantity, ask.unit).unit}
           value={texts[ask.quantity] ?? ""}
           onChange={(t) => setTexts({ ...texts, [ask.quantity]: t })}
           note={expected(ask)}
@@ -90,7 +91,7 @@ export function ReadForm({ step, act, error, busy }: Props) {
 }
 
 function label(ask: Askable, step: StepView): string {
-  if (ask.quantity === "temp_c") return `Thermometer, to reach ${short(step.target_c)} °C`;
+  if (ask.quantity === "temp_c") return `Thermometer, to reach ${temperature(step.target_c)}`;
   if (ask.quantity === "mass_g") return "Weight now, if you weigh it";
   if (ask.quantity === "depth_cm") return "Depth in the pot, bottom to surface";
   return ask.quantity === "volume_ml" ? "Juice drawn" : `${ask.name}, if you can read it`;
@@ -100,5 +101,7 @@ function toReading(ask: Askable, text: string, phBy: string): ReadingCreate[] {
   const value = parse(text);
   if (value === null) return [];
   const instrument = ask.quantity === "ph" ? phBy : (ask.instruments[0] ?? "");
-  return [{ quantity: ask.quantity as "brix", value: value * shownUnit(ask).factor, instrument }];
+  return [
+    { quantity: ask.quantity as "brix", value: typed(value, measureOf(ask.quantity)), instrument },
+  ];
 }

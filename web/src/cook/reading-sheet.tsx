@@ -2,7 +2,8 @@ import { useState } from "react";
 import { Refused } from "@/api/client";
 import type { Askable, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
-import { range } from "@/lib/format";
+import { spoken } from "@/lib/format";
+import { measureOf, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { Dialog } from "@/ui/dialog";
@@ -30,20 +31,9 @@ export const INSTRUMENT: Record<string, string> = {
   boiling: "it boils",
 };
 
-/** Litres and kilos are typed as such and sent as millilitres and grams; the rest as it is. */
-export const shownUnit = (
-  ask: Pick<Askable, "quantity" | "unit">,
-): { unit: string; factor: number } =>
-  ask.quantity === "volume_ml"
-    ? { unit: "l", factor: 1000 }
-    : ask.quantity === "mass_g"
-      ? { unit: "kg", factor: 1000 }
-      : { unit: ask.unit, factor: 1 };
-
 export function expected(ask: Askable): string | undefined {
   if (!ask.predicted) return undefined;
-  const { unit, factor } = shownUnit(ask);
-  return `expected ${range(ask.predicted, 1 / factor, ask.quantity === "ph" ? 0.1 : undefined)} ${unit}`;
+  return `expected ${spoken(ask.predicted, ask.quantity, ask.unit)}`;
 }
 
 /** One reading: what, how much, by which instrument; the prediction stands beside it. */
@@ -54,7 +44,7 @@ export function ReadingSheet({ open, onClose, step, act, error, busy }: Props) {
   const [instrument, setInstrument] = useState("");
   if (!ask) return null;
   const by = ask.instruments.includes(instrument) ? instrument : (ask.instruments[0] ?? "");
-  const { unit, factor } = shownUnit(ask);
+  const measure = measureOf(ask.quantity, ask.unit);
   const value = parse(text);
   const said = error instanceof Refused ? error.at(`/${ask.quantity}`) : undefined;
   return (
@@ -68,7 +58,11 @@ export function ReadingSheet({ open, onClose, step, act, error, busy }: Props) {
             {
               act: "reading",
               step: step.id,
-              reading: { quantity: ask.quantity as "brix", value: value * factor, instrument: by },
+              reading: {
+                quantity: ask.quantity as "brix",
+                value: typed(value, measure),
+                instrument: by,
+              },
             },
             () => setText(""),
           );
@@ -82,7 +76,7 @@ export function ReadingSheet({ open, onClose, step, act, error, busy }: Props) {
         />
         <NumberField
           label={ask.name}
-          unit={unit}
+          unit={measure.unit}
           value={text}
           onChange={setText}
           note={expected(ask)}

@@ -4,7 +4,7 @@ import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import type { Act } from "@/cook/act";
-import { count, moment, short } from "@/lib/format";
+import { count, moment, temperature } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
 import { Button } from "@/ui/button";
@@ -103,7 +103,7 @@ export function Seals({ batch, step, act, busy }: Props) {
           items={shelves.map((p) => ({
             value: String(p.id),
             label: p.name,
-            note: `${short(p.temp_c)} °C`,
+            note: temperature(p.temp_c),
           }))}
           onChange={setPlace}
         />

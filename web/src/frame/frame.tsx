@@ -7,7 +7,7 @@ import { HobRail } from "@/frame/hob-rail";
 import { KeysHelp } from "@/frame/keys-help";
 import { Rail } from "@/frame/rail";
 import { Tags } from "@/frame/tags";
-import { showIn } from "@/lib/format";
+import { showIn } from "@/lib/units";
 import { FOOT } from "@/ui/at-foot";
 import { Waiting } from "@/ui/notice";
 import { Welcome } from "@/welcome/welcome";

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { useSignOut } from "@/api/changes";
 import type { KitchenView } from "@/api/types";
 import { Tags } from "@/frame/tags";
-import { plain } from "@/lib/format";
+import { altitude, temperature } from "@/lib/format";
 
 /** The rail with its tags; at its right end the kitchen's own physics. */
 export function Rail({ kitchen }: { kitchen: KitchenView | undefined }) {
@@ -44,14 +44,12 @@ function Physics({ kitchen }: { kitchen: KitchenView | undefined }) {
             <>
               <p>
                 <span className="hidden wide:inline">{kitchen.name}, </span>
-                {kitchen.altitude_m === null
-                  ? "altitude unknown"
-                  : `${plain(kitchen.altitude_m, 1)} m`}
+                {kitchen.altitude_m === null ? "altitude unknown" : altitude(kitchen.altitude_m)}
               </p>
               <p className="font-bold text-leaf">
                 {kitchen.altitude_m === null
                   ? "enter the altitude first"
-                  : `water boils at ${plain(kitchen.boiling_point_c, 0.1)} °C`}
+                  : `water boils at ${temperature(kitchen.boiling_point_c, 0.1)}`}
               </p>
             </>
           )}

@@ -4,7 +4,7 @@ import { useFurnish } from "@/api/changes";
 import { Refused } from "@/api/client";
 import { effectQuery } from "@/api/queries";
 import type { Effect, KitchenView } from "@/api/types";
-import { plain } from "@/lib/format";
+import { plain, temperature } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -98,7 +98,7 @@ function Boils({ effect }: { effect: Effect }) {
         viewBox="0 0 160 214"
         className="block w-full max-w-44"
         role="img"
-        aria-label={`Water boils at ${plain(effect.boiling_point_c, 0.1)} °C`}
+        aria-label={`Water boils at ${temperature(effect.boiling_point_c, 0.1)}`}
       >
         <rect
           x="44"
@@ -134,7 +134,7 @@ function Boils({ effect }: { effect: Effect }) {
           fontWeight="700"
           fill="var(--leaf)"
         >
-          {plain(effect.boiling_point_c, 0.1)} °C
+          {temperature(effect.boiling_point_c, 0.1)}
         </text>
       </svg>
       <figcaption className="text-base text-slate">

@@ -2,7 +2,7 @@ import type { KitchenView } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
 import { figures } from "@/kitchen/figures";
 import { Rows } from "@/kitchen/rows";
-import { plain, short } from "@/lib/format";
+import { short, temperature } from "@/lib/format";
 
 const NEW: Values = { kind: "shelf", name: "", temp_c: 18, light: false, room_l: null };
 
@@ -48,7 +48,7 @@ export function Places({ kitchen }: { kitchen: KitchenView }) {
           <span
             className={`border-wood border-b-4 text-right font-bold text-lg ${place.temp_c < 8 ? "bg-cold" : ""} px-1`}
           >
-            {plain(place.temp_c, 1)} °C
+            {temperature(place.temp_c)}
           </span>
           <span className="font-bold text-lg">{place.name}</span>
           <span className="text-base text-slate">

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from "vitest";
 import {
-  asKilos,
+  altitude,
   clock,
   count,
   date,
@@ -11,12 +11,14 @@ import {
   moment,
   plain,
   range,
+  room,
   short,
-  showIn,
+  spoken,
+  temperature,
   timeOfDay,
-  typedKilos,
   untilDate,
 } from "@/lib/format";
+import { measureOf, showIn, shown, typed } from "@/lib/units";
 
 const VIENNA = "Europe/Vienna";
 const NOON = new Date("2026-11-25T11:00:00Z").getTime();
@@ -69,21 +71,40 @@ describe("figures as a cook says them", () => {
 describe("a kitchen that weighs in pounds", () => {
   it.each([
     ["us", 946.353, "1.0 qt"],
-    ["imperial", 1136.523, "1.0 qt"],
+    ["imperial", 1136.523, "2.0 pt"],
     ["metric", 1000, "1.0 l"],
   ])("in %s %s ml is %s", (system, ml, words) => {
     showIn(system);
     expect(litres(ml)).toBe(words);
   });
 
-  it("weighs in pounds and ounces, and takes pounds for a bare number", () => {
+  it("weighs in pounds and ounces", () => {
     showIn("us");
     expect([mass(4535.92), mass(200)]).toEqual(["10.0 lb", "7 oz"]);
-    expect(asKilos(10)).toBeCloseTo(4.536, 3);
-    expect(typedKilos(4.53592)).toBe("10");
-    showIn("metric");
-    expect(asKilos(10)).toBe(10);
-    expect(typedKilos(4.5679)).toBe("4.567");
+  });
+
+  it.each([
+    ["metric", ["88 °C", "13 mm", "585 m"]],
+    ["us", ["190 °F", "1/2 in", "1919 ft"]],
+    ["imperial", ["88 °C", "1/2 in", "1919 ft"]],
+  ])("in %s degrees, room and height are its own", (system, words) => {
+    showIn(system);
+    expect([temperature(88), room(13), altitude(585)]).toEqual(words);
+  });
+
+  it.each(["metric", "us", "imperial"])("in %s what is typed is what was shown", (system) => {
+    showIn(system);
+    for (const quantity of ["volume_ml", "mass_g", "temp_c", "depth_cm", "brix"]) {
+      const measure = measureOf(quantity);
+      expect(typed(shown(37.5, measure), measure)).toBeCloseTo(37.5, 9);
+    }
+  });
+
+  it("expects a temperature in the degrees it is read in", () => {
+    showIn("us");
+    const about = { lo: 88, typ: 90, hi: 95, evidence: "typical" as const };
+    expect(spoken(about, "temp_c", "°C")).toBe("190 to 203 °F");
+    expect(room(25.4)).toBe("1 in");
   });
 
   it("takes a system it does not know for metric", () => {

@@ -1,31 +1,9 @@
 import type { Estimate } from "@/api/types";
+import { inPounds, measureOf, OUNCE_G, POUND_G, shown } from "@/lib/units";
 
 /** Figures as a cook says them; a missing one is a dash. Every figure on screen comes through here. */
 
 const MISSING = "–";
-
-type System = "metric" | "us" | "imperial";
-
-/** What a pound and a quart are, per system; the kitchen's choice is told once, by the frame. */
-const QUART_ML = { us: 946.353, imperial: 1136.523 };
-const POUND_G = 453.592;
-let system: System = "metric";
-
-export function showIn(chosen: string): void {
-  system = chosen === "us" || chosen === "imperial" ? chosen : "metric";
-}
-
-/** Kilos as a person types them here, to the gram and never more than there are. */
-export function typedKilos(kg: number): string {
-  const amount = system === "metric" ? kg : (kg * 1000) / POUND_G;
-  return String(Math.floor(amount * 1000 + 1e-6) / 1000);
-}
-
-/** What was typed as kilos, where the kitchen types pounds too. */
-export const asKilos = (typed: number): number =>
-  system === "metric" ? typed : (typed * POUND_G) / 1000;
-
-export const inPounds = (): boolean => system !== "metric";
 
 /** Rounds to what a hand can measure: three figures under ten, two above, whole from a hundred. */
 export function plain(value: number | null | undefined, step?: number): string {
@@ -41,19 +19,55 @@ export const short = (value: number | null | undefined): string => plain(value).
 /** Litres, or millilitres to ten below one. */
 export function litres(ml: number | null | undefined): string {
   if (ml === null || ml === undefined) return MISSING;
-  if (system !== "metric") return `${plain(ml / QUART_ML[system], 0.1)} qt`;
+  const measure = measureOf("volume_ml");
+  if (inPounds()) return `${plain(shown(ml, measure), 0.1)} ${measure.unit}`;
   return ml > 0 && ml < 995 ? `${plain(ml, 10)} ml` : `${plain(ml / 1000)} l`;
 }
 
 /** Grams as kilos above one kilo, as grams to five below. */
 export function mass(grams: number | null | undefined): string {
   if (grams === null || grams === undefined) return MISSING;
-  if (system !== "metric") return pounds(grams);
+  if (inPounds()) return pounds(grams);
   return grams < 995 ? `${plain(grams, 5)} g` : `${plain(grams / 1000)} kg`;
 }
 
 function pounds(grams: number): string {
-  return grams < POUND_G ? `${plain(grams / 28.3495, 1)} oz` : `${plain(grams / POUND_G, 0.1)} lb`;
+  return grams < POUND_G ? `${plain(grams / OUNCE_G, 1)} oz` : `${plain(grams / POUND_G, 0.1)} lb`;
+}
+
+/** What is expected of a quantity, in the unit that it is typed in here. */
+export function spoken(e: Estimate, quantity: string, unit = ""): string {
+  const measure = measureOf(quantity, unit);
+  const here = {
+    ...e,
+    lo: shown(e.lo, measure),
+    typ: shown(e.typ, measure),
+    hi: shown(e.hi, measure),
+  };
+  return `${range(here, 1, quantity === "ph" ? 0.1 : undefined)} ${measure.unit}`.trim();
+}
+
+/** A temperature to the degree, or to a step that is wanted. */
+export function temperature(c: number | null | undefined, step = 1): string {
+  if (c === null || c === undefined) return MISSING;
+  const measure = measureOf("temp_c");
+  return `${plain(shown(c, measure), step)} ${measure.unit}`;
+}
+
+/** How high above the sea. */
+export function altitude(m: number): string {
+  const measure = measureOf("altitude_m");
+  return `${plain(shown(m, measure), 1)} ${measure.unit}`;
+}
+
+/** Room under a lid: millimetres, or inches to an eighth. */
+export function room(mm: number): string {
+  if (!inPounds()) return `${plain(mm, 1)} mm`;
+  const eighths = Math.round((mm / 25.4) * 8);
+  const [whole, left] = [Math.floor(eighths / 8), eighths % 8];
+  const share = left % 4 === 0 ? 4 : left % 2 === 0 ? 2 : 1;
+  const part = left ? `${left / share}/${8 / share}` : "";
+  return `${[whole || "", part].filter(Boolean).join(" ") || "0"} in`;
 }
 
 /** "10.5 to 14.4", or one figure where both ends read the same. */

@@ -64,6 +64,7 @@ function MethodPick({ asked, change, plan, error }: Part & { error: string | und
         value: m.key,
         label: m.name,
         ...(m.own ? { note: `own, v${m.version}` } : {}),
+        ...(m.lacks.length > 0 ? { note: "needs a steam juicer" } : {}),
       }))}
       onChange={(method) => change({ method, flow: [], without: [] })}
       error={error}

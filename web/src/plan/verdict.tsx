@@ -1,6 +1,6 @@
 import { Collapsible } from "radix-ui";
 import type { EndView, PlanView, ProcessView } from "@/api/types";
-import { count, plain } from "@/lib/format";
+import { count, plain, room, temperature } from "@/lib/format";
 import { FindingRow, Mark } from "@/ui/verdict";
 
 const SCHOOL: Record<string, string> = {
@@ -92,7 +92,7 @@ function Time({ process, waiting, brief }: TimeProps) {
         <Collapsible.Content className="text-base text-slate">
           <p>
             {process.source}, row {process.row}, at {plain(process.altitude_ft, 1)} ft. Fill at{" "}
-            {plain(process.fill_c, 1)} °C, {plain(process.headspace_mm, 1)} mm of room.
+            {temperature(process.fill_c)}, {room(process.headspace_mm)} of room.
           </p>
           <ul>
             {Object.entries(process.schools).map(([school, m]) => (
@@ -118,7 +118,7 @@ function Life({ end }: { end: EndView }) {
     <li className="flex gap-3">
       <Mark level="note" />
       <p className="font-bold text-lg leading-snug">
-        Keeps {plain(lo, 1)} to {plain(hi, 1)} {months ? "months" : "days"} at {plain(temp_c, 1)} °C
+        Keeps {plain(lo, 1)} to {plain(hi, 1)} {months ? "months" : "days"} at {temperature(temp_c)}
         <span className="block font-normal text-base text-slate">
           at its best; safety has its own rules
         </span>

@@ -1,5 +1,5 @@
 import type { SafetyView } from "@/api/types";
-import { plain } from "@/lib/format";
+import { plain, temperature } from "@/lib/format";
 
 /** The altitude card: this kitchen's minutes on one sheet, for the inside of a cupboard door. */
 export function Card({ safety }: { safety: SafetyView }) {
@@ -16,8 +16,8 @@ export function Card({ safety }: { safety: SafetyView }) {
       <h2 className="text-2xl">{safety.kitchen}</h2>
       <p className="text-lg">
         {plain(safety.altitude_m, 1)} m, {plain(safety.altitude_ft, 1)} ft · water boils at{" "}
-        <b>{plain(safety.boiling_point_c, 0.1)} °C</b> · empty jars boil {safety.sterilise_min} min
-        where the time is under 10
+        <b>{temperature(safety.boiling_point_c, 0.1)}</b> · empty jars boil {safety.sterilise_min}{" "}
+        min where the time is under 10
       </p>
       <table className="mt-2 w-full text-lg">
         <caption className="sr-only">Minutes in boiling water by product and largest jar</caption>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { safetyQuery } from "@/api/queries";
 import type { RuleRow, TimeRow } from "@/api/types";
-import { plain } from "@/lib/format";
+import { plain, room, temperature } from "@/lib/format";
 import { hasWords } from "@/lib/words";
 import { Card } from "@/safety/card";
 import { OwnProcesses } from "@/safety/own";
@@ -76,7 +76,7 @@ function Time({ time }: { time: TimeRow }) {
         <p className="text-slate">
           {time.fruits.join(", ")}
           {time.minutes_here !== null &&
-            ` · by altitude ${time.bands.join(", ")} min · fill at ${plain(time.fill_c, 1)} °C, ${plain(time.headspace_mm, 1)} mm of room`}
+            ` · by altitude ${time.bands.join(", ")} min · fill at ${temperature(time.fill_c)}, ${room(time.headspace_mm)} of room`}
           {time.max_ph !== null && ` · to pH ${plain(time.max_ph)}, ${time.gate}`}
         </p>
         <p className="text-slate">

@@ -7,7 +7,7 @@ import { jarQuery } from "@/api/queries";
 import type { JarPageView, JarView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { Lineage } from "@/flow/lineage";
-import { count, date, moment, plain, timeOfDay } from "@/lib/format";
+import { count, date, moment, plain, room, temperature, timeOfDay } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { LifeLine } from "@/shelf/life-line";
 import { Button } from "@/ui/button";
@@ -135,7 +135,7 @@ function Process({ page, zone, now }: { page: JarPageView; zone: string; now: nu
           </dd>
           <dt className="text-slate">Filled</dt>
           <dd>
-            at {plain(process.fill_c, 1)} °C or hotter, {plain(process.headspace_mm, 1)} mm of room
+            at {temperature(process.fill_c)} or hotter, {room(process.headspace_mm)} of room
           </dd>
         </dl>
       ) : (

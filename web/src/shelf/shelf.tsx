@@ -3,10 +3,11 @@ import { useCallback, useRef } from "react";
 import { Link } from "react-router";
 import { shelfQuery } from "@/api/queries";
 import type { ShelfPlace } from "@/api/types";
-import { count, plain, short, untilDate } from "@/lib/format";
+import { count, plain, temperature, untilDate } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
 import { matches, type Stack, stacks } from "@/shelf/stack";
+import { FirstThing } from "@/ui/first-thing";
 import { Glass, glassSize } from "@/ui/glass";
 import { Empty, Waiting } from "@/ui/notice";
 import { SearchField, useFind } from "@/ui/search-field";
@@ -48,11 +49,13 @@ export function Shelf() {
       ))}
       {places.length === 0 && (
         <div className="mt-6">
-          <Empty>
-            {words
-              ? `No jar matches "${words}".`
-              : "The shelves are empty. The first jars come from a batch: plan one."}
-          </Empty>
+          {words ? (
+            <Empty>{`No jar matches "${words}".`}</Empty>
+          ) : (
+            <FirstThing to="/plan" what="Plan a batch" picture>
+              The shelves are empty. The first jars come from a batch.
+            </FirstThing>
+          )}
         </div>
       )}
     </>
@@ -66,7 +69,8 @@ function Place({ place, now }: { place: ShelfPlace; now: number }) {
       <h2 className="text-ink">
         {place.name}{" "}
         <span className="ml-3 font-normal font-text text-lg text-slate">
-          {short(place.temp_c)} °C{place.light ? " · light" : " · dark"}
+          {temperature(place.temp_c)}
+          {place.light ? " · light" : " · dark"}
         </span>
       </h2>
       <ul className={`mt-2 flex flex-wrap items-end pt-3 ${cold ? "bg-cold" : ""}`}>

@@ -6,7 +6,8 @@ import { useZone } from "@/api/use-zone";
 import { TakeIn } from "@/intake/take-in";
 import { count, date, moment, plain } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
-import { Empty, Waiting } from "@/ui/notice";
+import { FirstThing } from "@/ui/first-thing";
+import { Waiting } from "@/ui/notice";
 
 const GROUPS = [
   { kind: "now", name: "Needs hands now" },
@@ -36,13 +37,9 @@ export function Today() {
       </p>
       {today.items.length === 0 && (
         <div className="mt-6">
-          <Empty>
-            Nothing needs hands. Fruit has come in?{" "}
-            <Link to="/plan" className="underline">
-              Plan a batch
-            </Link>
-            .
-          </Empty>
+          <FirstThing to="/plan" what="Plan a batch" picture={today.jars === 0}>
+            Nothing needs hands. Fruit has come in, or will?
+          </FirstThing>
         </div>
       )}
       {kitchen && (

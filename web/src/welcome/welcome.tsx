@@ -6,21 +6,27 @@ import { Button } from "@/ui/button";
 import { NumberField, parse, TextField } from "@/ui/field";
 import { Said } from "@/ui/notice";
 import { Shelf } from "@/welcome/still-life";
+import { BARE, Things, things } from "@/welcome/things";
 
 /** The door: one button in the demo, name and password at home, a first household on day one. */
 export function Welcome({ session }: { session: Session | undefined }) {
+  const first = session !== undefined && !session.founded;
   return (
-    <main className="mx-auto grid min-h-dvh max-w-[72rem] content-center gap-10 p-6 wide:grid-cols-[1fr_26rem] wide:p-10">
-      <div>
-        <h1 className="text-5xl wide:text-7xl">Elderberry</h1>
-        <p className="mt-3 max-w-md text-xl">
-          From fruit to shelf: the measuring, the timing and the judgement, so that your hands are
-          free.
-        </p>
-        <Shelf />
+    <main
+      className={`mx-auto grid min-h-dvh max-w-[72rem] content-center p-6 wide:p-10 ${first ? "gap-5" : "gap-10 wide:grid-cols-[1fr_26rem]"}`}
+    >
+      <div className={first ? "flex flex-wrap items-end justify-between gap-x-10" : ""}>
+        <div>
+          <h1 className={`text-5xl ${first ? "" : "wide:text-7xl"}`}>Elderberry</h1>
+          <p className="mt-3 max-w-md text-xl">
+            From fruit to shelf: the measuring, the timing and the judgement, so that your hands are
+            free.
+          </p>
+        </div>
+        {!first && <Shelf />}
       </div>
       <div className="self-center border-2 border-line bg-paper p-6">
-        {session && !session.founded ? <Found /> : <Door demo={session?.demo ?? false} />}
+        {first ? <Found /> : <Door demo={session?.demo ?? false} />}
       </div>
     </main>
   );
@@ -80,16 +86,19 @@ function Door({ demo }: { demo: boolean }) {
   );
 }
 
+const FIELDS = ["/household", "/altitude_m", "/name", "/password"];
 const EMPTY = { household: "", altitude: "", name: "", password: "" };
 
 function Found() {
   const signIn = useSignIn();
   const [form, setForm] = useState(EMPTY);
+  const [told, setTold] = useState(BARE);
   const set = (key: keyof typeof EMPTY) => (value: string) => setForm({ ...form, [key]: value });
   const refused = signIn.error instanceof Refused ? signIn.error : undefined;
+  const atAField = FIELDS.some((field) => refused?.at(field));
   return (
     <form
-      className="grid gap-3"
+      className="grid gap-x-12 gap-y-6 wide:grid-cols-[22rem_1fr]"
       onSubmit={(e) => {
         e.preventDefault();
         signIn.mutate({
@@ -99,44 +108,50 @@ function Found() {
           name: form.name,
           sign_in: form.name,
           password: form.password,
+          things: things(told),
         });
       }}
     >
-      <h2>Your kitchen</h2>
-      <TextField
-        label="What is it called?"
-        value={form.household}
-        onChange={set("household")}
-        error={refused?.at("/household")}
-      />
-      <NumberField
-        label="How high above the sea?"
-        unit="m"
-        value={form.altitude}
-        onChange={set("altitude")}
-        error={refused?.at("/altitude_m")}
-        note="Any map shows it. Every boiling point and process time hangs on it."
-      />
-      <TextField
-        label="Your name"
-        value={form.name}
-        onChange={set("name")}
-        autoComplete="username"
-        error={refused?.at("/name")}
-      />
-      <TextField
-        label="A password"
-        type="password"
-        value={form.password}
-        onChange={set("password")}
-        autoComplete="new-password"
-        error={refused?.at("/password")}
-        note="At least eight characters."
-      />
-      {refused && !refused.problem.errors?.length && <Said error={refused} />}
-      <Button kind="go" type="submit" disabled={signIn.isPending}>
-        Begin
-      </Button>
+      <div className="grid content-start gap-3">
+        <h2>Your kitchen</h2>
+        <TextField
+          label="What is it called?"
+          value={form.household}
+          onChange={set("household")}
+          error={refused?.at("/household")}
+        />
+        <NumberField
+          label="How high above the sea?"
+          unit="m"
+          value={form.altitude}
+          onChange={set("altitude")}
+          error={refused?.at("/altitude_m")}
+          note="Any map shows it. Every boiling point and process time hangs on it."
+        />
+        <TextField
+          label="Your name"
+          value={form.name}
+          onChange={set("name")}
+          autoComplete="username"
+          error={refused?.at("/name")}
+        />
+        <TextField
+          label="A password"
+          type="password"
+          value={form.password}
+          onChange={set("password")}
+          autoComplete="new-password"
+          error={refused?.at("/password")}
+          note="At least eight characters."
+        />
+      </div>
+      <Things told={told} onChange={setTold} />
+      <div className="grid gap-3 wide:col-span-2">
+        {refused && !atAField && <Said error={refused} />}
+        <Button kind="go" size="large" type="submit" disabled={signIn.isPending}>
+          Begin
+        </Button>
+      </div>
     </form>
   );
 }

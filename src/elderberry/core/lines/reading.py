@@ -11,7 +11,7 @@ import re
 from dataclasses import replace
 
 from elderberry.core import materials
-from elderberry.core.errors import CannotTell
+from elderberry.core.errors import CannotTell, Unknown
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.figures import CannotRead
 from elderberry.core.lines import naming, phrases, shares, targets
@@ -40,6 +40,7 @@ def read(text: str, customs: Customs | None = None, of: str = "") -> Line:
     Raises:
         CannotRead: it cannot be read, with the place. Of its kinds, CouldBe carries the meanings
             to choose from, and NotListed the name of something that no list knows.
+        Unknown: the material that is spoken of is not listed.
 
     Source: data/fruits.csv, data/ingredients.csv, data/units.csv, data/loose.csv.
 
@@ -49,6 +50,8 @@ def read(text: str, customs: Customs | None = None, of: str = "") -> Line:
     >>> read("sugar to 46 Brix").value
     46.0
     """
+    if of and of not in materials.fruits() and of not in materials.ingredients():
+        raise Unknown("material", of)
     line = Blanked(text, customs or Customs(), of)
     if not line.rest.strip():
         line.fail("There is nothing to read.", (0, len(text)))

@@ -19,7 +19,7 @@ from elderberry.services.household import kitchens, people
 from elderberry.services.who import Who
 from elderberry.store import Jar, JarStock, Person, Place, Station, Vessel, queries
 
-NEEDED_STATIONS = {"juicer", "burner", "canner", "worktop", "cool_rack", "fridge", "freezer"}
+NEEDED_STATIONS = {"burner", "worktop", "cool_rack", "fridge", "freezer"}
 NEEDED_PLACES = {"refrigerator", "freezer"}
 Furnishing = Literal["station", "vessel", "place"]
 MODELS: Mapping[Furnishing, type[Any]] = {"station": Station, "vessel": Vessel, "place": Place}

@@ -146,6 +146,7 @@ class KitchenView:
     time_zone: str
     basket_l: float
     canner_jars: int
+    lacks: list[str]
     fruits: list[FruitView]
     jar_kinds: list[JarKindView]
     places: list[PlaceView]
@@ -169,8 +170,9 @@ def stations(orm: Orm, who: Who) -> list[Station]:
 
 
 def station(orm: Orm, who: Who, kind: str) -> Station:
-    """The household's first station of a kind."""
-    return _first(stations(orm, who), kind)
+    """The household's first station of a kind; jars are scalded on a ring where no canner is."""
+    kinds = (kind, "burner") if kind == "canner" else (kind,)
+    return _first(stations(orm, who), *kinds)
 
 
 def place(orm: Orm, who: Who, *kinds: str) -> Place:
@@ -182,7 +184,9 @@ def for_core(orm: Orm, who: Who) -> core.Kitchen:
     """The kitchen as the core computes with it; a jar counts when it has a new lid."""
     there, row = stations(orm, who), stored(orm, who)
     places = queries.all_of(orm, who.household_id, Place)
-    juicer, canner, burner = (_first(there, kind) for kind in ("juicer", "canner", "burner"))
+    lacks = frozenset(MAY_LACK - {s.kind for s in there})
+    juicer, canner = (_there_or_usual(there, kind) for kind in ("juicer", "canner"))
+    burner = _first(there, "burner")
     stock = queries.all_of(orm, who.household_id, JarStock)
     fridge = _first(places, "refrigerator")
     return core.Kitchen(
@@ -202,7 +206,17 @@ def for_core(orm: Orm, who: Who) -> core.Kitchen:
         alkalinity_mg_l=row.hardness_mg_l,
         vessels=_vessels(orm, who),
         fridge_free_l=fridge.room_l,
+        lacks=lacks,
     )
+
+
+MAY_LACK = frozenset({"juicer", "canner"})
+"""Stations that a kitchen may do without; what needs one is not planned there."""
+
+
+def _there_or_usual(found: Sequence[Station], kind: str) -> Station:
+    """A station of a kind; one of the usual size to reckon with where there is none."""
+    return next((s for s in found if s.kind == kind), Station(kind=kind))
 
 
 def _vessels(orm: Orm, who: Who) -> tuple[core.Vessel, ...]:
@@ -301,6 +315,7 @@ def view(orm: Orm, who: Who) -> KitchenView:
         time_zone=row.time_zone,
         basket_l=here.juicer.basket_l,
         canner_jars=here.canner.jars,
+        lacks=sorted(here.lacks),
         fruits=_fruits(),
         jar_kinds=_jar_kinds(orm, who),
         places=[

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import secrets
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
 from argon2 import PasswordHasher
@@ -12,7 +13,11 @@ from argon2.exceptions import InvalidHashError, VerifyMismatchError
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services.errors import Conflict, SignInFailed, TooManyTries
+from elderberry.core import jars
+from elderberry.core.batch import readings
+from elderberry.core.kitchen import Heater
+from elderberry.core.quantities import System
+from elderberry.services.errors import Conflict, FieldError, SignInFailed, TooManyTries
 from elderberry.services.who import Who
 from elderberry.store import (
     Household,
@@ -23,11 +28,35 @@ from elderberry.store import (
     Session,
     SignInFailure,
     Station,
+    Vessel,
 )
 
 SESSION_DAYS = 30
 TRIES = 8
 TRIES_WITHIN = timedelta(minutes=15)
+
+
+@dataclass(frozen=True)
+class Things:
+    """What a kitchen has, as is asked on its first day; None where there is none of a thing.
+
+    juicer_l: the steam juicer's basket [L]. canner: bath or steam, for canner_jars at a time.
+    pot_l, pot_cm: the largest pot [L] and its inner width [cm]. jars: how many, by kind.
+    """
+
+    juicer_l: float | None = 8.0
+    canner: Heater | None = "bath"
+    canner_jars: int = 7
+    pot_l: float | None = None
+    pot_cm: float | None = None
+    instruments: tuple[str, ...] = ("thermometer", "jug", "scale")
+    jars: Mapping[str, int] = field(
+        default_factory=lambda: {"pint": 48, "quart": 18, "half_pint": 12}
+    )
+    units: System = "metric"
+
+
+USUAL = Things()
 
 
 @dataclass(frozen=True)
@@ -40,13 +69,15 @@ class NewHousehold:
     name: str
     sign_in: str
     password: str
+    things: Things = USUAL
 
 
 def found_household(orm: Orm, new: NewHousehold, hasher: PasswordHasher, now: datetime) -> Who:
-    """The first household of an empty installation, with a usual kitchen to start from.
+    """The first household of an empty installation, with what its kitchen has.
 
     Raises:
         Conflict: there is a household already.
+        FieldError: an instrument or a kind of jar there is none of.
     """
     if orm.scalar(select(func.count()).select_from(Household)):
         raise Conflict("household-exists", "This Elderberry already has a household. Sign in.")
@@ -59,45 +90,73 @@ def found_household(orm: Orm, new: NewHousehold, hasher: PasswordHasher, now: da
             name=new.household,
             altitude_m=new.altitude_m,
             time_zone=new.time_zone,
+            units=new.things.units,
+            cup=new.things.units,
+            instruments=_known(new.things.instruments),
         )
     )
-    furnish(orm, household.id)
+    furnish(orm, household.id, new.things)
     person = add_person(orm, household.id, new.name, new.sign_in, new.password, "keeper", hasher)
     return Who(household.id, person.id, person.name, person.role)
 
 
-def furnish(orm: Orm, household_id: int) -> None:
-    """Stations, places and jars that most kitchens have."""
+def _known(instruments: Sequence[str]) -> list[str]:
+    unknown = next((i for i in instruments if i not in readings.INSTRUMENTS), None)
+    if unknown:
+        raise FieldError("/things/instruments", f"There is no instrument called {unknown}.")
+    return list(instruments)
 
-    def station(position: int, kind: str, name: str, **sizes: object) -> Station:
-        return Station(household_id=household_id, position=position, kind=kind, name=name, **sizes)
 
-    electric = {"power_kind": "electric"}
-    orm.add_all(
-        [
-            station(
-                1, "juicer", "Steamer, ring 1", basket_l=8, pan_l=4.0, power_kw=1.8, **electric
-            ),
-            station(2, "burner", "Ring 2", power_kw=2.2, **electric),
-            station(3, "canner", "Canner, ring 3", jars=7, heater="bath", power_kw=2.5, **electric),
-            station(4, "worktop", "Worktop"),
-            station(5, "cool_rack", "Cool rack"),
-            station(6, "fridge", "Refrigerator"),
-            station(7, "freezer", "Freezer"),
-            Place(household_id=household_id, position=1, name="Cellar shelf", kind="cellar",
-                  temp_c=13, light=False),
-            Place(household_id=household_id, position=2, name="Kitchen shelf", kind="shelf",
-                  temp_c=19, light=True),
-            Place(household_id=household_id, position=3, name="Refrigerator", kind="refrigerator",
-                  temp_c=4, light=False),
-            Place(household_id=household_id, position=4, name="Freezer", kind="freezer",
-                  temp_c=-18, light=False),
-            JarStock(household_id=household_id, jar_kind="pint", jars=48, lids=60),
-            JarStock(household_id=household_id, jar_kind="quart", jars=18, lids=24),
-            JarStock(household_id=household_id, jar_kind="half_pint", jars=12, lids=12),
-        ]
-    )  # fmt: skip
+def furnish(orm: Orm, household_id: int, things: Things = USUAL) -> None:
+    """Stations, places, pots and jars: those that were told of, and what every kitchen has."""
+    unknown = next((k for k in things.jars if k not in jars.kinds()), None)
+    if unknown:
+        raise FieldError("/things/jars", f"There is no jar called {unknown}.")
+    there = [
+        Place(name="Cellar shelf", kind="cellar", temp_c=13, light=False),
+        Place(name="Kitchen shelf", kind="shelf", temp_c=19, light=True),
+        Place(name="Refrigerator", kind="refrigerator", temp_c=4, light=False),
+        Place(name="Freezer", kind="freezer", temp_c=-18, light=False),
+    ]
+    rows: tuple[Sequence[Station | Place], ...] = (_stations(things), there)
+    for alike in rows:
+        for position, row in enumerate(alike, start=1):
+            row.household_id, row.position = household_id, position
+            orm.add(row)
+    if things.pot_l is not None:
+        orm.add(Vessel(household_id=household_id, kind="pot", name="Large pot", count=1,
+                       litres=things.pot_l, diameter_cm=things.pot_cm))  # fmt: skip
+    for jar_kind, count in things.jars.items():
+        if count:
+            lids = count + count // SPARE_LIDS_OF
+            orm.add(JarStock(household_id=household_id, jar_kind=jar_kind, jars=count, lids=lids))
     orm.flush()
+
+
+SPARE_LIDS_OF = 4
+"""One lid to spare for so many jars."""
+
+
+def _stations(things: Things) -> list[Station]:
+    def on_a_ring(kind: str, name: str, power_kw: float, **sizes: object) -> Station:
+        return Station(kind=kind, name=name, power_kw=power_kw, power_kind="electric", **sizes)
+
+    litres, loads = things.juicer_l, things.canner_jars
+    steamer = () if litres is None else (
+        on_a_ring("juicer", "Steamer, ring 1", 1.8, basket_l=litres, pan_l=litres / 2),
+    )  # fmt: skip
+    canner = () if things.canner is None else (
+        on_a_ring("canner", "Canner, ring 3", 2.5, jars=loads, heater=things.canner),
+    )  # fmt: skip
+    return [
+        *steamer,
+        on_a_ring("burner", "Ring 2", 2.2),
+        *canner,
+        Station(kind="worktop", name="Worktop"),
+        Station(kind="cool_rack", name="Cool rack"),
+        Station(kind="fridge", name="Refrigerator"),
+        Station(kind="freezer", name="Freezer"),
+    ]
 
 
 def add_person(

@@ -16,6 +16,7 @@ from elderberry.core.errors import CannotTell, Unknown
 from elderberry.core.flow import wiring
 from elderberry.core.flow.rows import row_of_input
 from elderberry.services.errors import FieldError
+from elderberry.services.household import kitchens
 from elderberry.services.planning.plan_view import MethodView, method_view
 from elderberry.services.who import Who
 from elderberry.store import OwnMethod, queries
@@ -70,28 +71,31 @@ def everything(orm: Orm, who: Who) -> list[tuple[methods.Method, bool]]:
 
 
 def lines(orm: Orm, who: Who, fruit_key: str = "", form: str = "") -> list[MethodView]:
-    """Every method, or those that suit a fruit in a form."""
-    return [
-        method_view(m, own)
-        for m, own in everything(orm, who)
-        if not fruit_key or _suits(m, fruit_key, form)
+    """Every method, or those that suit a fruit in a form; last what this kitchen cannot do."""
+    lacks = kitchens.for_core(orm, who).lacks
+    found = [
+        (m, own) for m, own in everything(orm, who) if not fruit_key or _suits(m, fruit_key, form)
     ]
+    found.sort(key=lambda pair: bool(pair[0].stations & lacks))
+    return [method_view(m, own, lacks) for m, own in found]
 
 
 def usual(orm: Orm, who: Who, fruit_key: str, form: str) -> str:
-    """The plainest method that suits a fruit in a form.
+    """The plainest method that suits a fruit in a form, and this kitchen where one does.
 
     Raises:
         CannotTell: none does.
         Unknown: the fruit is not listed.
     """
-    found = next((m.key for m, _ in everything(orm, who) if _suits(m, fruit_key, form)), None)
+    lacks = kitchens.for_core(orm, who).lacks
+    suited = [m for m, _ in everything(orm, who) if _suits(m, fruit_key, form)]
+    found = min(suited, key=lambda m: bool(m.stations & lacks), default=None)
     if found is None:
         if fruit_key in materials.ingredients():
             return WITHOUT_FRUIT
         name = materials.fruit(fruit_key).name
         raise CannotTell(f"there is no method for {name} that is {form}")
-    return found
+    return found.key
 
 
 def _suits(method: methods.Method, fruit_key: str, form: str) -> bool:

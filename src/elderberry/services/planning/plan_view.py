@@ -120,6 +120,8 @@ class MethodView:
     forms: list[str]
     own: bool
     way: str
+    lacks: list[str]
+    """Stations it needs and this kitchen has none of."""
 
 
 @dataclass(frozen=True)
@@ -471,11 +473,14 @@ def title(plan: core.Plan) -> str:
     return f"{fruit} {plan.main.product} from {kg}{form}"
 
 
-def method_view(method: Method, own: bool = False) -> MethodView:
-    """A method by name."""
+def method_view(
+    method: Method, own: bool = False, lacks: frozenset[str] = frozenset()
+) -> MethodView:
+    """A method by name, and what it would need here."""
     return MethodView(
         method.key, method.version, method.name, method.school, method.evidence, method.source,
         method.note, method.adapted_from, list(method.fruits), list(method.forms), own, method.way,
+        sorted(method.stations & lacks),
     )  # fmt: skip
 
 

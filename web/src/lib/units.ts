@@ -1,0 +1,56 @@
+/** The units of a kitchen: how each quantity is typed and shown there, whatever it is kept in. */
+
+export type System = "metric" | "us" | "imperial";
+
+let system: System = "metric";
+
+/** The kitchen's choice is told once, by the frame. */
+export function showIn(chosen: string): void {
+  system = chosen === "us" || chosen === "imperial" ? chosen : "metric";
+}
+
+export const inPounds = (): boolean => system !== "metric";
+
+export const POUND_G = 453.592;
+export const OUNCE_G = 28.3495;
+const INCH_CM = 2.54;
+const FOOT_M = 0.3048;
+
+/** A unit, and how many of the base unit it is; degrees have a zero of their own. */
+export type Measure = { unit: string; factor: number; zero?: number };
+
+const MEASURES: Record<string, Record<System, Measure>> = {
+  volume_ml: {
+    metric: { unit: "l", factor: 1000 },
+    us: { unit: "qt", factor: 946.353 },
+    imperial: { unit: "pt", factor: 568.261 },
+  },
+  mass_g: {
+    metric: { unit: "kg", factor: 1000 },
+    us: { unit: "lb", factor: POUND_G },
+    imperial: { unit: "lb", factor: POUND_G },
+  },
+  temp_c: {
+    metric: { unit: "°C", factor: 1 },
+    us: { unit: "°F", factor: 5 / 9, zero: 32 },
+    imperial: { unit: "°C", factor: 1 },
+  },
+  depth_cm: {
+    metric: { unit: "cm", factor: 1 },
+    us: { unit: "in", factor: INCH_CM },
+    imperial: { unit: "in", factor: INCH_CM },
+  },
+  altitude_m: {
+    metric: { unit: "m", factor: 1 },
+    us: { unit: "ft", factor: FOOT_M },
+    imperial: { unit: "ft", factor: FOOT_M },
+  },
+};
+
+/** How a quantity is typed and shown here; one that has a single unit everywhere is as it is. */
+export const measureOf = (quantity: string, unit = ""): Measure =>
+  MEASURES[quantity]?.[system] ?? { unit, factor: 1 };
+
+export const shown = (base: number, { factor, zero = 0 }: Measure): number => base / factor + zero;
+export const typed = (value: number, { factor, zero = 0 }: Measure): number =>
+  (value - zero) * factor;

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import re
 import sys
 import tempfile
 from pathlib import Path
+from urllib.parse import quote
 
 from playwright.sync_api import sync_playwright
 
@@ -15,12 +17,22 @@ sys.path[:0] = [str(ROOT), str(ROOT / "src")]
 
 from tests.web.conftest import SIZES, Application, come_in, launch_arguments  # noqa: E402
 
+
+def plan(*lines: str, method: str = "") -> str:
+    """The address of a plan whose lines say this."""
+    said = [{"id": n, "text": line} for n, line in enumerate(lines, start=1)]
+    return f"plan?plan={quote(json.dumps({'lines': said, 'method': method}))}"
+
+
+DRINK = ("7 kg blackcurrants", "1.5 kg pears, chopped", "sugar to 46 Brix", "3 sticks cinnamon")
 VIEWS = {
     "today": ("", "wide"),
-    "plan": ("plan?kg=24.5&fruit=damson&brix=15.8&ph=3", "wide"),
-    "plan-stop": ("plan?kg=6&fruit=elderberry", "wide"),
-    "plan-second": ("plan?kg=5.5&fruit=gooseberry&method=weighted_gooseberry", "wide"),
-    "plan-choice": ("plan?kg=10&fruit=damson", "wide"),
+    "came-in": ("", "wide"),
+    "plan": (plan(*DRINK), "wide"),
+    "plan-stop": (plan("6 kg elderberries"), "wide"),
+    "plan-two-ends": (plan("7 kg blackcurrants", method="blackcurrant_two_ways"), "wide"),
+    "plan-choice": (plan("10 kg damsons"), "wide"),
+    "plan-phone": (plan(*DRINK), "phone"),
     "kitchen": ("kitchen", "wide"),
     "cook": ("cook/13", "wide"),
     "seal-check": ("cook/12", "wide"),
@@ -30,7 +42,8 @@ VIEWS = {
     "safety": ("safety", "wide"),
     "shelf-phone": ("shelf", "phone"),
 }
-PRESSED = {"plan-choice": re.compile("^steam")}
+PRESSED = {"plan-choice": re.compile("^steam"), "came-in": re.compile("^Something came in")}
+TYPED = {"came-in": ("What came in, and how much", "18 quinces")}
 
 
 def main() -> None:
@@ -48,6 +61,10 @@ def main() -> None:
             page.wait_for_timeout(700)
             if name in PRESSED:
                 page.get_by_role("button", name=PRESSED[name]).first.click()
+                page.wait_for_timeout(900)
+            if name in TYPED:
+                label, text = TYPED[name]
+                page.get_by_label(label).fill(text)
                 page.wait_for_timeout(900)
             page.screenshot(path=HERE / f"{name}.png")
             page.close()

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from elderberry.core.errors import DoesNotConnect
-from elderberry.core.flow import wiring
-from elderberry.core.flow.edits import choose, insert, may_follow, move, remove
+from elderberry.core.flow import joining, wiring
+from elderberry.core.flow.edits import choose, insert, may_follow, move, part, remove
+from elderberry.core.flow.inputs import Input, grams
+from elderberry.core.flow.said import input_of_line
 from elderberry.core.flow.wiring import check, lot_kinds, rows_of, wire
+from elderberry.core.lines import read
 from elderberry.core.method import method, methods
 
 PLAIN = wire([{"kind": k} for k in ("sort", "mash", "press", "heat_to", "fill")])
@@ -130,3 +135,20 @@ def test_no_row_of_edits_takes_a_flow_apart(data: st.DataObject) -> None:
             continue
         assert check(steps, start) == steps
         assert wire(wiring.rows_of(steps)) == steps
+
+
+def test_a_lot_is_parted_for_ends_of_their_own() -> None:
+    """Each part is heated and filled as the first end is; what is said of an end goes there."""
+    chosen = method("steam_juiced")
+    steps = part(chosen.steps, "juice", chosen.begins_with)
+    steps = part(steps, "juice", chosen.begins_with)
+    assert [s.key for s in wiring.fills(steps)] == ["fill", "fill_2", "fill_3"]
+    for fill in wiring.fills(steps):
+        assert [s.kind for s in wiring.feeding(steps, fill)] == ["heat_to"]
+    honey = replace(input_of_line(read("200 g honey")), step="fill_2")
+    sugar = input_of_line(read("1 kg sugar"))
+    whole = joining.joined(steps, (Input("fruit", "redcurrant", grams(9000)), honey, sugar))
+    stirred = [s for s in whole if s.kind == "stir_in"]
+    assert [s.takes for s in stirred] == [("juice", sugar.key), ("part", honey.key)]
+    with pytest.raises(DoesNotConnect):
+        part(chosen.steps, "pomace", chosen.begins_with)

@@ -57,6 +57,48 @@ def test_a_two_fruit_concentrate_by_cups_into_twelve_half_pints(
     sound()
 
 
+def part_the_juice(page: Page, ends: int) -> None:
+    """Take the juice in hand on the ribbon, and part it for one more product."""
+    flow = page.get_by_role("region", name="The flow")
+    flow.get_by_role("button", name=re.compile(r"^Redcurrant juice(, \d+ lots)? · ")).locator(
+        "visible=true"
+    ).first.press("Enter")
+    press(page, "Part it: one more product")
+    expect(page.get_by_role("region", name="Verdict")).to_have_count(ends)
+
+
+def into(page: Page, line: str, end: str) -> None:
+    """A line of what goes in, for one of the ends only."""
+    add(page, line)
+    goes_in(page).get_by_role("button", name=re.compile(f"^{line}")).click()
+    goes_in(page).get_by_role("radio", name=re.compile(f"^{end}")).click()
+    goes_in(page).get_by_role("button", name="Done", exact=True).click()
+
+
+def test_a_base_is_parted_in_three_on_the_ribbon_and_each_goes_its_own_way(
+    kitchen: Page, sound: Callable[[], None]
+) -> None:
+    page = kitchen
+    go(page, "Plan")
+    say(page, "12 kg redcurrants")
+    expect(page.get_by_role("heading", name="Redcurrant juice from 12 kg")).to_be_visible()
+    part_the_juice(page, 2)
+    part_the_juice(page, 3)
+    into(page, "1 l apple juice to the litre", "2")
+    into(page, "sugar to 30 Brix", "3")
+    plain = page.get_by_role("region", name="Redcurrant juice", exact=True).first
+    mixed = page.get_by_role("region", name="Apple and redcurrant juice", exact=True)
+    for end in (plain, mixed):
+        expect(end).to_contain_text("Yes: 15 min in boiling water")
+    expect(page.get_by_role("region", name="Redcurrant juice, 2", exact=True)).to_be_visible()
+    expect(goes_in(page)).to_contain_text(re.compile(r"sugar to 30 Brix.*[\d.]+ (k?g|lb)"))
+    expect(start_button(page)).to_be_enabled()
+    sound()
+    start_button(page).click()
+    expect(page).to_have_url(re.compile(r"/cook/\d+"))
+    expect(page.get_by_text(re.compile("^Fill")).first).to_be_attached()
+
+
 def test_a_base_becomes_two_products_each_with_its_own_verdict(
     kitchen: Page, sound: Callable[[], None]
 ) -> None:

@@ -211,7 +211,7 @@ class FlowEdit(Sent):
     steps: Rows = []
     method_key: Annotated[str, Field(max_length=60)] = ""
     form: AnyForm = "whole"
-    act: Literal["show", "insert", "remove", "earlier", "later", "choose"] = "show"
+    act: Literal["show", "insert", "part", "remove", "earlier", "later", "choose"] = "show"
     lot: Annotated[str, Field(max_length=40)] = ""
     kind: Annotated[str, Field(max_length=40)] = ""
     step: Annotated[str, Field(max_length=40)] = ""

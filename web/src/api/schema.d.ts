@@ -1479,7 +1479,7 @@ export interface components {
              * @default show
              * @enum {string}
              */
-            act?: "show" | "insert" | "remove" | "earlier" | "later" | "choose";
+            act?: "show" | "insert" | "part" | "remove" | "earlier" | "later" | "choose";
             /**
              * Lot
              * @default

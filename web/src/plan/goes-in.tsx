@@ -46,6 +46,7 @@ export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
             lot={lots.find((l) => l.id === line.lot)}
             open={open === n}
             wrong={wrong(n)}
+            ends={plan?.ends ?? []}
             onOpen={(yes) => setOpen(yes ? n : null)}
             onChange={(next) => put(n, next)}
             onDrop={asked.lines.length > 1 ? () => drop(n) : undefined}

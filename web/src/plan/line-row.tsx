@@ -5,6 +5,7 @@ import { Misread } from "@/lines/misread";
 import { understood } from "@/lines/understood";
 import type { Line } from "@/plan/asked";
 import { Button } from "@/ui/button";
+import { Choice } from "@/ui/choice";
 import { NumberField, TextField } from "@/ui/field";
 
 type Props = {
@@ -14,6 +15,8 @@ type Props = {
   lot: IntakeView | undefined;
   open: boolean;
   wrong: string | undefined;
+  /** The ends of the plan, where there are several: a line may go into one of them only. */
+  ends: { key: string; label: string }[];
   onOpen: (open: boolean) => void;
   onChange: (line: Line) => void;
   onDrop: (() => void) | undefined;
@@ -106,7 +109,9 @@ function came(input: InputView, read: LineView | undefined): string {
   return asSaid ? "" : mass(mass_g.typ);
 }
 
-function Opened({ line, read, input, onChange, onDrop, onOpen }: Props) {
+const ALL = "all";
+
+function Opened({ line, read, input, ends, onChange, onDrop, onOpen }: Props) {
   const field = useRef<HTMLInputElement>(null);
   const [text, setText] = useState(line.text);
   useEffect(() => field.current?.focus(), []);
@@ -149,6 +154,20 @@ function Opened({ line, read, input, onChange, onDrop, onOpen }: Props) {
             </button>
           ))}
         </p>
+      )}
+      {ends.length > 1 && (
+        <Choice
+          label="Goes into"
+          value={line.step ?? ALL}
+          onChange={(step) => {
+            const { step: _, ...rest } = line;
+            onChange(step === ALL ? rest : { ...rest, step });
+          }}
+          options={[
+            { value: ALL, label: "all" },
+            ...ends.map((e, n) => ({ value: e.key, label: `${n + 1}: ${e.label}` })),
+          ]}
+        />
       )}
       {fruit && (
         <div className="grid grid-cols-2 gap-2">

@@ -50,6 +50,16 @@ export function LotPanel({ asked, change, plan, lot, onClose }: Props) {
           </Button>
         ))}
       </div>
+      {possible?.some((p) => p.kind === "split") && (
+        <Button
+          kind="go"
+          className="mt-3"
+          disabled={flow.busy}
+          onClick={() => flow.make({ act: "part", lot }, onClose)}
+        >
+          Part it: one more product
+        </Button>
+      )}
       <div className="mt-3">
         <Said error={flow.error} />
       </div>

@@ -7,13 +7,15 @@ from dataclasses import replace
 from typing import Any
 
 from elderberry.core.errors import DoesNotConnect
-from elderberry.core.flow.kinds import kind, kinds
+from elderberry.core.flow.kinds import kind, kinds, of_role
 from elderberry.core.flow.steps import Step
 from elderberry.core.flow.wiring import (
     ONE_FRUIT,
     Inputs,
     Steps,
     check,
+    feeding,
+    fills,
     find,
     lot_kinds,
     made,
@@ -55,6 +57,26 @@ def insert(steps: Steps, lot: str, kind_key: str, inputs: Inputs = ONE_FRUIT) ->
             joined = replace(joins, takes=(*joins.takes, new.gives[0]))
             return check((*before, *after[:joint], new, joined, *after[joint + 1 :]), inputs)
     return check((*before, new, *after), inputs)
+
+
+HALF = {"share": 50.0}
+"""How much of it is taken off where a lot is parted, until somebody says otherwise [%]."""
+
+
+def part(steps: Steps, lot: str, inputs: Inputs = ONE_FRUIT) -> Steps:
+    """The steps with half of a lot taken off for an end of its own, heated and filled as the first.
+
+    Raises:
+        DoesNotConnect: there is no such lot, or it is nothing that is poured apart.
+    """
+    before = insert(steps, lot, of_role("part"), inputs)
+    split = next(s for s in before if s not in steps and kind(s.kind).role == "part")
+    found = [replace(s, params=HALF) if s is split else s for s in before]
+    first, on = fills(steps)[0], split.gives[1]
+    for like in (*feeding(steps, first), first):
+        found.append(made({"kind": like.kind, "takes": [on], "params": like.params}, on, found))
+        on = found[-1].gives[0]
+    return check(tuple(found), inputs)
 
 
 def remove(steps: Steps, key: str, inputs: Inputs = ONE_FRUIT) -> Steps:

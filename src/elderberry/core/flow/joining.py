@@ -18,9 +18,9 @@ EARLY = frozenset({"start", "simmer"})
 def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
     """The steps with everything that goes in: what no step takes by name joins where it should.
 
-    What is said of a step, or of a time, decides. Else a second fruit is worked on with the first;
-    spice, leaves and peel go where something simmers or steeps, or are warmed with the juice and
-    strained out; and anything else is stirred in before the jars.
+    What is said of a step, of an end by its filling, or of a time, decides. Else a second fruit is
+    worked on with the first; spice, leaves and peel go where something simmers or steeps, or are
+    warmed with the juice and strained out; and anything else is stirred in before the ends part.
 
     Args:
         steps: of a method.
@@ -42,7 +42,7 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
         elif given.scents and not given.step:
             scenting.append(given.key)
         else:
-            stirred.setdefault(given.step or _before_jars(steps).key, []).append(given.key)
+            stirred.setdefault(_place(steps, given.step), []).append(given.key)
     if scenting:
         steps = _before(steps, _before_jars(steps), of_role("scent"), scenting)
     for place, names in stirred.items():
@@ -81,12 +81,21 @@ def _with(steps: Steps, at: Step, name: str) -> Steps:
     return tuple(replace(s, takes=(*s.takes, name)) if s.key == at.key else s for s in steps)
 
 
+def _place(steps: Steps, said: str) -> str:
+    """The step before which something is stirred in: one that was said, or that of all ends."""
+    if not said:
+        return _before_jars(steps).key
+    end = next((f for f in fills(steps) if f.key == said), None)
+    return said if end is None else (*feeding(steps, end), end)[0].key
+
+
 def _before_jars(steps: Steps) -> Step:
-    """The step that brings the first end to its jars."""
+    """The step after which everything is in: where ends part, else what the jars are ready by."""
     first = next(iter(fills(steps)), None)
     if first is None:
         raise DoesNotConnect("A flow ends in a filling of jars or bottles.")
-    return (*feeding(steps, first), first)[0]
+    parting = next((s for s in steps if kind(s.kind).role == "part"), None)
+    return parting or (*feeding(steps, first), first)[0]
 
 
 def _before(steps: Steps, step: Step, what: str, joining: Sequence[str]) -> Steps:

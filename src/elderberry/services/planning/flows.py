@@ -18,7 +18,9 @@ from elderberry.services.who import Who
 
 @dataclass(frozen=True)
 class Edit:
-    """A change: "insert" a kind after a lot; "remove", "earlier", "later" or "choose" at a step."""
+    """A change: "insert" a kind after a lot, or "part" the lot for an end of its own; "remove",
+    "earlier", "later" or "choose" at a step.
+    """
 
     act: str
     lot: str = ""
@@ -74,6 +76,8 @@ def _changed(steps: wiring.Steps, edit: Edit, start: wiring.Inputs) -> wiring.St
     match edit.act:
         case "insert":
             return edits.insert(steps, edit.lot, edit.kind, start)
+        case "part":
+            return edits.part(steps, edit.lot, start)
         case "remove":
             return edits.remove(steps, edit.step, start)
         case "earlier" | "later":

@@ -375,13 +375,21 @@ def _joins(plan: core.Plan, given: Input) -> str:
     return "with the fruit"
 
 
+def _told_apart(plan: core.Plan, end: core.PlannedEnd) -> str:
+    """What is on an end's jars; those of a plan that read alike are numbered."""
+    labels = [e.end.name or keeping.label_of(e.contents) for e in plan.ends]
+    place = plan.ends.index(end)
+    alike = labels[:place].count(labels[place])
+    return f"{labels[place]}, {alike + 1}" if alike else labels[place]
+
+
 def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
     """An end of a plan."""
     life, figures = end.life, end.filled.figures
     return EndView(
         key=end.end.key,
         product=end.product,
-        label=end.end.name or keeping.label_of(end.contents),
+        label=_told_apart(plan, end),
         keep=end.keep,
         jar_kinds=list(end.kinds),
         litres=end.litres,
@@ -460,17 +468,19 @@ def questions(where: str, said: Collection[str]) -> list[Question]:
 
 
 def title(plan: core.Plan) -> str:
-    """What it makes, out of how much: "Damson juice from 9.6 kg"."""
+    """What it makes, out of how much fruit: "Damson juice from 9.6 kg"."""
     main = plan.brief.main
-    kg = in_units(figure(plan.lots[main.key].mass_g.typ, "g"), plan.kitchen.units)
+    fruit = [i.key for i in plan.brief.inputs if i.fruit and i.shape.lot_kind == main.lot_kind]
+    whole = sum(plan.lots[key].mass_g.typ for key in {main.key, *fruit} if key in plan.lots)
+    kg = in_units(figure(whole, "g"), plan.kitchen.units)
     if main.fruit is None:
         return f"{plan.main.product.capitalize()}, {kg} of {main.name.lower()}"
     others = [i.fruit.name.lower() for i in plan.brief.inputs if i.fruit and i is not main]
-    fruit = " and ".join([main.fruit.name, *others[:2]])
+    named = " and ".join([main.fruit.name, *others[:2]])
     form = f" of {main.form}" if main.form == "pomace" else ""
     if main.form == "juice" and plan.main.product == "juice":
-        return f"{fruit} juice, bought, {kg}"
-    return f"{fruit} {plan.main.product} from {kg}{form}"
+        return f"{named} juice, bought, {kg}"
+    return f"{named} {plan.main.product} from {kg}{form}"
 
 
 def method_view(

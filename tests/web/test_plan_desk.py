@@ -20,6 +20,29 @@ WHAT_COMES_NEXT = (
 """Presses of a step in the order in which one of them is what to do."""
 
 
+def work_until(page: Page, sign: Locator) -> int:
+    """Press what comes next at each step until something is seen; how many presses that took."""
+    presses = 0
+    for _ in range(40):
+        if sign.is_visible():
+            break
+        for name in WHAT_COMES_NEXT:
+            button = page.get_by_role("button", name=name, exact=True, disabled=False).last
+            if button.is_visible():
+                button.click()
+                presses += 1
+                break
+        page.wait_for_timeout(400)
+    return presses
+
+
+def give_up(page: Page) -> None:
+    """Drop the batch, so that its burner is free again."""
+    press(page, "Begun by mistake?")
+    press(page, "Give it up")
+    expect(page.get_by_text("This batch was given up")).to_be_visible()
+
+
 def goes_in(page: Page) -> Locator:
     return page.get_by_role("region", name="What goes in")
 
@@ -251,6 +274,37 @@ def test_a_reduced_juice_says_how_far_and_how_long(kitchen: Page) -> None:
     expect(page.get_by_role("region", name=re.compile("^Boil down to 40 °Bx"))).to_be_visible()
 
 
+def test_a_reduced_juice_is_put_right_by_a_reading_midway(
+    application: Application, kitchen: Page, sound: Callable[[], None]
+) -> None:
+    page = kitchen
+    go(page, "Plan")
+    say(page, "14 kg pears")
+    method(page, "Apple juice boiled down")
+    start_button(page).click()
+    expect(page).to_have_url(re.compile(r"/cook/\d+"))
+    boil_down = page.get_by_role("heading", name=re.compile("^Boil down to"), level=2)
+    work_until(page, boil_down)
+    press(page, "Start")
+    press(page, "It boils: start the time")
+    planned = page.get_by_role("timer").inner_text()
+    application.pass_time(45)
+    page.reload()
+    press(page, "Reading")
+    page.get_by_role("radio", name="Volume").click()
+    page.get_by_label("Volume", exact=True).and_(page.locator("input")).fill("5.5")
+    press(page, "Keep this reading")
+    expect(page.get_by_text(re.compile(r"of water is off\. \d+.* more\."))).to_be_visible()
+    expect(page.get_by_role("timer")).not_to_have_text(planned)
+    sound()
+    press(page, "Reading")
+    page.get_by_role("radio", name="Volume").click()
+    page.get_by_label("Volume", exact=True).and_(page.locator("input")).fill("1.2")
+    press(page, "Keep this reading")
+    expect(page.get_by_text(re.compile("of water brings it back"))).to_be_visible()
+    give_up(page)
+
+
 def test_a_drink_of_three_lines_in_few_presses(application: Application, kitchen: Page) -> None:
     page = kitchen
     presses = 0
@@ -268,21 +322,7 @@ def test_a_drink_of_three_lines_in_few_presses(application: Application, kitchen
     pressed(page.get_by_role("button", name="Chill it instead").first.click)
     pressed(lambda: start_button(page).click())
     expect(page).to_have_url(re.compile(r"/cook/\d+"))
-    for _ in range(20):
-        if page.get_by_text("This batch is finished").is_visible():
-            break
-        for name in (
-            "No thermometer: it is at a full boil",
-            "Filled",
-            "Done, not measured",
-            "Start",
-            "Done",
-        ):
-            button = page.get_by_role("button", name=name, exact=True).last
-            if button.is_visible() and button.is_enabled():
-                pressed(button.click)
-                page.wait_for_timeout(400)
-                break
+    presses += work_until(page, page.get_by_text("This batch is finished"))
     expect(page.get_by_text("This batch is finished")).to_be_visible()
     assert presses <= 15
 
@@ -293,6 +333,4 @@ def test_a_mistaken_batch_is_given_up_and_its_fruit_waits_again(kitchen: Page) -
     say(page, "3 kg gooseberries")
     start_button(page).click()
     expect(page).to_have_url(re.compile(r"/cook/\d+"))
-    press(page, "Begun by mistake?")
-    press(page, "Give it up")
-    expect(page.get_by_text("This batch was given up")).to_be_visible()
+    give_up(page)

@@ -94,7 +94,8 @@ function label(ask: Askable, step: StepView): string {
   if (ask.quantity === "temp_c") return `Thermometer, to reach ${temperature(step.target_c)}`;
   if (ask.quantity === "mass_g") return "Weight now, if you weigh it";
   if (ask.quantity === "depth_cm") return "Depth in the pot, bottom to surface";
-  return ask.quantity === "volume_ml" ? "Juice drawn" : `${ask.name}, if you can read it`;
+  if (ask.quantity === "volume_ml") return step.role === "reduce" ? "What is left" : "Juice drawn";
+  return `${ask.name}, if you can read it`;
 }
 
 function toReading(ask: Askable, text: string, phBy: string): ReadingCreate[] {

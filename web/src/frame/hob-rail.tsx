@@ -18,7 +18,7 @@ export function HobRail() {
     <section aria-label="On the hob" className="border-slate border-t-4 bg-iron">
       <ul className="mx-auto grid max-w-[80rem] gap-2 px-3 py-2 wide:auto-cols-fr wide:grid-flow-col wide:gap-3 wide:px-6 wide:py-2.5">
         {slots.slice(0, 4).map((slot) => (
-          <li key={slot.step_id}>
+          <li key={slot.step_id} className="min-w-0">
             <Slot slot={slot} now={now} zone={zone} />
           </li>
         ))}

@@ -7,7 +7,10 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from elderberry.core.flow.inputs import End, Where
+from elderberry.core.flow.inputs import End
+from elderberry.core.kitchen import Heater
+from elderberry.core.lines.line import Per, Where
+from elderberry.core.quantities import System
 from elderberry.core.scales import Which
 from elderberry.core.scaling import Goal
 from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
@@ -36,13 +39,13 @@ class ThingsRow(Sent):
     """What a kitchen has on its first day; null where there is none of a thing."""
 
     juicer_l: Annotated[float, Field(ge=1, le=60)] | None = None
-    canner: Literal["bath", "steam"] | None = None
+    canner: Heater | None = None
     canner_jars: Annotated[int, Field(ge=1, le=60)] = 7
     pot_l: Annotated[float, Field(ge=0.5, le=200)] | None = None
     pot_cm: Annotated[float, Field(ge=8, le=100)] | None = None
     instruments: Annotated[list[Annotated[str, Field(max_length=40)]], Field(max_length=12)] = []
     jars: Annotated[dict[str, Annotated[int, Field(ge=0, le=2000)]], Field(max_length=40)] = {}
-    units: Literal["metric", "us", "imperial"] = "metric"
+    units: System = "metric"
 
 
 class HouseholdCreate(Sent):
@@ -107,7 +110,7 @@ class GoesInRow(Sent):
     step: Annotated[str, Field(max_length=40)] = ""
     share: Annotated[float, Field(ge=0, le=1000)] = 0.0
     of: Annotated[str, Field(max_length=40)] = ""
-    per: Literal["g/g", "g/l", "g/jar"] = "g/g"
+    per: Per = "g/g"
     target: Literal["", "brix", "ph", "acid_g_l", "volume_ml", "cover", "fill"] = ""
     value: Annotated[float, Field(ge=0, le=500_000)] = 0.0
     said: Words = ""
@@ -319,9 +322,7 @@ class VesselPut(Sent):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     litres: Annotated[float, Field(ge=0.1, le=200)]
     count: Annotated[int, Field(ge=1, le=100)] = 1
-    marks: (
-        Annotated[list[Annotated[float, Field(gt=0, le=200_000)]], Field(max_length=12)] | None
-    ) = None
+    marks: Marks | None = None
     diameter_cm: Annotated[float, Field(ge=5, le=100)] | None = None
 
 

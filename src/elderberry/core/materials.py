@@ -10,6 +10,8 @@ from elderberry.core import tables
 from elderberry.core.errors import Unknown
 from elderberry.core.estimates import Estimate
 
+SMALL_PIECE_G = 40.0
+"""Fruit under this goes in as it is, and packs closer once it is cut [g]."""
 PhRisk = Literal["low", "watch", "never"]
 
 
@@ -47,6 +49,16 @@ class Fruit:
     """Other names that cooks and other countries have for it."""
     nature: str
     """What a method asks for that is for no fruit in particular: soft, stone, firm, citrus."""
+
+    @property
+    def comes_dried(self) -> bool:
+        """Whether it is only ever dried, so that it has no juice of its own."""
+        return self.brix is None
+
+    @property
+    def large(self) -> bool:
+        """Whether a piece of it is large enough to be cut up before it is measured or worked on."""
+        return self.piece_g is not None and self.piece_g >= SMALL_PIECE_G
 
 
 @dataclass(frozen=True)

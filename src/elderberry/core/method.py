@@ -68,8 +68,9 @@ class Method:
             return fruit.key in self.fruits
         if self.natures and fruit.nature not in self.natures:
             return False
-        steamed = not self.way or self.way != "steam" or fruit.steam_min is not None
-        return steamed and (not self.way or yields.prior(self.way, fruit) is not None)
+        if self.way == "steam" and fruit.steam_min is None:
+            return False
+        return not self.way or yields.prior(self.way, fruit) is not None
 
 
 @cache

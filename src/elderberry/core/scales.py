@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -11,13 +12,13 @@ from elderberry.core import acid, texture
 from elderberry.core.errors import CannotTell, Unreachable, check_range
 from elderberry.core.estimates import Estimate, from_draws
 from elderberry.core.flow.lots import Lot
-from elderberry.core.numbers import typical
+from elderberry.core.numbers import bisect, typical
 
 Which = Literal["sweet", "sharp", "ph", "ratio", "thick"]
 COLD_C = 20.0
 PULP_PCT = 1.0
 """Pulp over which no figure says how it pours: a drop on a cold plate does [g/100 g]."""
-THICKEST_BRIX = 84.0
+THINNEST_BRIX, THICKEST_BRIX = 0.5, 84.0
 
 
 @dataclass(frozen=True)
@@ -101,7 +102,7 @@ def brix_for(which: Which, value: float, lot: Lot) -> float:
     """
     if which == "thick":
         check_range("thickness", value, "mPa·s", 1.0, 30000.0)
-        return _bracket(lambda b: float(texture.viscosity_mpa_s(b, COLD_C)), value)
+        return _sweetness(lambda b: float(texture.viscosity_mpa_s(b, COLD_C)), value)
     composition = lot.composition.first()
     sour_g = 100.0 * typical(acid.titratable_acidity_g_l(composition)) / 1000.0
     if sour_g <= 0:
@@ -114,16 +115,12 @@ def brix_for(which: Which, value: float, lot: Lot) -> float:
         sugar_g = (brix * liquid / 100.0 - solids) / (1.0 - brix / 100.0)
         return brix / (sour_g * volume / (volume + 0.62 * sugar_g))
 
-    return _bracket(ratio, value)
+    return _sweetness(ratio, value)
 
 
-def _bracket(measure: object, goal: float) -> float:
-    lo, hi = 0.5, THICKEST_BRIX
-    of = measure if callable(measure) else float
-    if not of(lo) <= goal <= of(hi):
-        nearest = of(lo) if goal < of(lo) else of(hi)
-        raise Unreachable("no sweetness gets there", float(nearest))
-    for _ in range(60):
-        mid = (lo + hi) / 2.0
-        lo, hi = (mid, hi) if of(mid) < goal else (lo, mid)
-    return hi
+def _sweetness(measure: Callable[[float], float], goal: float) -> float:
+    """The sweetness at which a measure that rises with it reaches a goal [g/100 g]."""
+    least, most = measure(THINNEST_BRIX), measure(THICKEST_BRIX)
+    if not least <= goal <= most:
+        raise Unreachable("no sweetness gets there", least if goal < least else most)
+    return float(bisect(lambda b: goal - measure(float(b)), THINNEST_BRIX, THICKEST_BRIX))

@@ -11,13 +11,12 @@ from datetime import date, datetime
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.heat import InsideJar
+from elderberry.services.planning.end_view import JarCount, ProcessView
 from elderberry.services.planning.plan_view import (
     FlowLot,
     FlowOperation,
     InputView,
-    JarCount,
     MethodView,
-    ProcessView,
     Question,
 )
 

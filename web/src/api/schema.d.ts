@@ -1199,16 +1199,6 @@ export interface components {
             minutes: (number | null)[];
         };
         /**
-         * Choice
-         * @description One thing that a line could mean, and the line that says so.
-         */
-        Choice: {
-            /** Words */
-            words: string;
-            /** Line */
-            line: string;
-        };
-        /**
          * ChoiceView
          * @description Something about a step that cooks do differently, and what is chosen.
          */
@@ -1375,7 +1365,7 @@ export interface components {
             /** Colour */
             colour: string;
             /** Scales */
-            scales: components["schemas"]["ScaleView"][];
+            scales: components["schemas"]["Scale"][];
             /** Servings */
             servings: components["schemas"]["ServingView"][];
         };
@@ -2439,6 +2429,16 @@ export interface components {
             nearest?: number | null;
         };
         /**
+         * Meaning
+         * @description One thing that a line could mean, and the words that would say so.
+         */
+        Meaning: {
+            /** Words */
+            words: string;
+            /** Line */
+            line: string;
+        };
+        /**
          * MethodCreate
          * @description A flow to be kept under a name.
          */
@@ -2519,7 +2519,7 @@ export interface components {
             /** End */
             end: number;
             /** Choices */
-            choices?: components["schemas"]["Choice"][];
+            choices?: components["schemas"]["Meaning"][];
             /**
              * New Name
              * @default
@@ -2836,6 +2836,8 @@ export interface components {
         Possible: {
             /** Kind */
             kind: string;
+            /** Role */
+            role: string;
             /** Verb */
             verb: string;
             /** Look For */
@@ -2985,12 +2987,17 @@ export interface components {
             rules: components["schemas"]["RuleRow"][];
         };
         /**
-         * ScaleView
-         * @description A scale of what is filled, and where it stands on it.
+         * Scale
+         * @description One scale of a lot: where it stands, between what, and in a word.
+         *
+         *     limit: a figure that should not be passed. grows: whether a step along it is a factor.
          */
-        ScaleView: {
-            /** Key */
-            key: string;
+        Scale: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "sweet" | "sharp" | "ph" | "ratio" | "thick";
             /** Name */
             name: string;
             value: components["schemas"]["Estimate"] | null;
@@ -3000,12 +3007,18 @@ export interface components {
             lo: number;
             /** Hi */
             hi: number;
-            /** Words */
-            words: string;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
             /** Limit */
-            limit: number | null;
-            /** Grows */
-            grows: boolean;
+            limit?: number | null;
+            /**
+             * Grows
+             * @default false
+             */
+            grows?: boolean;
         };
         /**
          * SealSeen
@@ -3375,7 +3388,7 @@ export interface components {
              * @default metric
              * @enum {string}
              */
-            units?: "metric" | "us" | "imperial";
+            units?: "us" | "metric" | "imperial";
         };
         /**
          * TimeRow

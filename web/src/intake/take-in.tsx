@@ -3,9 +3,10 @@ import { useTakeIn } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { IntakeView, KitchenView, LineView, LotCreate } from "@/api/types";
 import { useZone } from "@/api/use-zone";
-import { date, short } from "@/lib/format";
+import { DAY_MS, date, dayOf, short } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { SaidLine } from "@/lines/said-line";
+import { formWord } from "@/lines/understood";
 import { useLines } from "@/lines/use-lines";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
@@ -58,25 +59,21 @@ export function TakeIn({ kitchen, onTaken }: Props) {
 type SheetProps = { kitchen: KitchenView; onClose: () => void; onTaken: (lot: IntakeView) => void };
 
 const FRESH = "whole";
-const FORM: Record<string, string> = { [FRESH]: "fresh", puree: "purée" };
-const word = (form: string) => FORM[form] ?? form;
 
 /** The line with another form of the same: the word for it goes where the old one stood. */
 function inForm(line: string, read: LineView, form: string): string {
   const said = read.places?.find((p) => p.part === "form");
   const plain = said ? line.slice(0, said.start) + line.slice(said.end) : line;
   const bare = plain.replace(/[\s,]+/g, " ").trim();
-  return form === FRESH ? bare : `${bare}, ${word(form)}`;
+  return form === FRESH ? bare : `${bare}, ${formWord(form)}`;
 }
 
-const DAY = 86_400_000;
 const DAYS_BACK = [0, 1, 2, 3, 4, 5, 6, 7, 10, 14, 21, 30, 45, 60, 90, 120];
 
 /** Days it may have been picked on, as one counts back. */
 function pickedOn(now: number, zone: string): { value: string; label: string }[] {
   return DAYS_BACK.map((back) => {
-    const then = new Date(now - back * DAY);
-    const value = then.toLocaleDateString("en-CA", { timeZone: zone });
+    const value = dayOf(now - back * DAY_MS, zone);
     const ago = ["today", "yesterday"][back] ?? `${back} days ago`;
     return { value, label: back === 0 ? ago : `${ago}, ${date(value, now)}` };
   });
@@ -130,7 +127,7 @@ function Sheet({ kitchen, onClose, onTaken }: SheetProps) {
             label="As"
             value={form}
             onChange={(next) => setLine(inForm(line, read, next))}
-            options={fruit.forms.map((f) => ({ value: f, label: word(f) }))}
+            options={fruit.forms.map((f) => ({ value: f, label: formWord(f) }))}
           />
         )}
         <div className="grid gap-4 wide:grid-cols-2">

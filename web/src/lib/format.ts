@@ -107,14 +107,19 @@ export function timeOfDay(at: string | null | undefined, zone: string): string {
   });
 }
 
+export const DAY_MS = 86_400_000;
+
+/** The day of a moment in the kitchen's zone, as "2026-10-03". */
+export const dayOf = (at: number, zone: string): string =>
+  new Date(at).toLocaleDateString("en-CA", { timeZone: zone });
+
 /** "today 14:20", "tomorrow 07:05", "Thu 26 Nov 14:20". */
 export function moment(at: string, now: number, zone: string): string {
-  const day = (t: number) => new Date(t).toLocaleDateString("en-CA", { timeZone: zone });
-  const then = new Date(at).getTime();
+  const day = dayOf(new Date(at).getTime(), zone);
   const time = timeOfDay(at, zone);
-  if (day(then) === day(now)) return `today ${time}`;
-  if (day(then) === day(now + 86_400_000)) return `tomorrow ${time}`;
-  if (day(then) === day(now - 86_400_000)) return `yesterday ${time}`;
+  if (day === dayOf(now, zone)) return `today ${time}`;
+  if (day === dayOf(now + DAY_MS, zone)) return `tomorrow ${time}`;
+  if (day === dayOf(now - DAY_MS, zone)) return `yesterday ${time}`;
   const date = new Date(at).toLocaleDateString("en-GB", {
     weekday: "short",
     day: "numeric",
@@ -137,7 +142,7 @@ export function date(day: string, now: number = Date.now()): string {
 
 /** How far off a best-by is, as one says it: "in 4 days", "in 6 weeks", "Apr 2028", "since 2 days". */
 export function untilDate(day: string, now: number): string {
-  const days = Math.round((new Date(`${day.slice(0, 10)}T12:00:00Z`).getTime() - now) / 86_400_000);
+  const days = Math.round((new Date(`${day.slice(0, 10)}T12:00:00Z`).getTime() - now) / DAY_MS);
   if (days < 0) return days === -1 ? "since yesterday" : `${-days} days past`;
   if (days === 0) return "today";
   if (days === 1) return "tomorrow";

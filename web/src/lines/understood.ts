@@ -1,7 +1,12 @@
 import type { LineView } from "@/api/types";
 import { mass, plain } from "@/lib/format";
 
-const FORMS: Record<string, string> = { as_sold: "", whole: "", puree: "purée" };
+const FORMS: Record<string, string> = { whole: "fresh", puree: "purée" };
+const UNSAID = new Set(["as_sold", "whole"]);
+
+/** A form as a cook says it. */
+export const formWord = (form: string): string => FORMS[form] ?? form;
+
 const OF: Record<string, string> = {
   "g/g": "of its weight",
   "g/l": "to the litre",
@@ -18,7 +23,7 @@ const WHERE: Record<string, string> = {
 
 /** A line as it was understood, in one breath: "honey · 840 g · off the heat". */
 export function understood(read: LineView): string {
-  const form = FORMS[read.form ?? ""] ?? read.form ?? "";
+  const form = UNSAID.has(read.form ?? "") ? "" : formWord(read.form ?? "");
   const named = [read.guessed ? `read as ${read.called}` : read.called, form];
   const parts = [
     named.filter(Boolean).join(", "),

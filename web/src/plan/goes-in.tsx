@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { lotsQuery } from "@/api/queries";
-import type { InputView, IntakeView, KitchenView, LineView, PlanView } from "@/api/types";
+import type { InputView, IntakeView, KitchenView, PlanView } from "@/api/types";
 import { TakeIn } from "@/intake/take-in";
 import { date, mass } from "@/lib/format";
-import { type Asked, type Line, withLine } from "@/plan/asked";
+import type { Reader } from "@/lines/use-lines";
+import { type Asked, type Line, readable, withLine } from "@/plan/asked";
 import { LineField } from "@/plan/line-field";
 import { LineRow } from "@/plan/line-row";
 import { Button } from "@/ui/button";
@@ -15,7 +16,7 @@ type Props = {
   change: (next: Partial<Asked>) => void;
   kitchen: KitchenView;
   plan: PlanView | undefined;
-  of: (text: string) => LineView | undefined;
+  of: Reader;
   /** What is wrong with a line, where the plan says so. */
   wrong: (place: number) => string | undefined;
 };
@@ -74,16 +75,10 @@ export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
 }
 
 /** The inputs of the plan that stand for each line; none for a line that cannot be read yet. */
-function inputsOf(
-  asked: Asked,
-  plan: PlanView | undefined,
-  of: (text: string) => LineView | undefined,
-): (InputView | undefined)[] {
+function inputsOf(asked: Asked, plan: PlanView | undefined, of: Reader): (InputView | undefined)[] {
+  const may = readable(of);
   let at = 0;
-  return asked.lines.map((line) => {
-    const read = line.lot !== undefined || of(line.text)?.wrong === null;
-    return read ? plan?.inputs[at++] : undefined;
-  });
+  return asked.lines.map((line) => (may(line) ? plan?.inputs[at++] : undefined));
 }
 
 const lineOf = (lot: IntakeView): Omit<Line, "id"> => ({ text: "the rest", lot: lot.id });

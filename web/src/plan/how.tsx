@@ -44,8 +44,7 @@ export function How({ asked, change, plan, kitchen, refused }: Props) {
   );
 }
 
-type Part = Pick_<Props, "asked" | "change" | "plan">;
-type Pick_<T, K extends keyof T> = { [P in K]: T[P] };
+type Part = Omit<Props, "kitchen" | "refused">;
 
 /** The ways that suit what goes in, the plainest first. */
 function MethodPick({ asked, change, plan, error }: Part & { error: string | undefined }) {

@@ -50,7 +50,7 @@ export function LotPanel({ asked, change, plan, lot, onClose }: Props) {
           </Button>
         ))}
       </div>
-      {possible?.some((p) => p.kind === "split") && (
+      {possible?.some((p) => p.role === "part") && (
         <Button
           kind="go"
           className="mt-3"

@@ -13,46 +13,36 @@ type Props = { plan: PlanView; asked: Asked; change: (next: Partial<Asked>) => v
 
 /** The ribbon of a plan and its steps; under it what is in hand: a step, a lot, or the scales. */
 export function Picture({ plan, asked, change }: Props) {
-  const [step, setStep] = useState<string | null>(null);
-  const [lot, setLot] = useState<string | null>(null);
+  const [hand, take] = useState<{ step?: string; lot?: string }>({});
   const [end, setEnd] = useState("");
   const jars = plan.ends.reduce((sum, e) => sum + e.expected.count, 0);
   const litresOf = plan.ends.map((e) => range(e.litres)).join(" and ");
   const title = `${plan.title}: ${litresOf} litres into ${count(jars, "jar")}`;
-  const inHand = plan.steps.find((s) => s.key === step);
+  const step = plan.steps.find((s) => s.key === hand.step);
   const shown = plan.ends.find((e) => e.key === end) ?? plan.ends[0];
-  const close = () => {
-    setStep(null);
-    setLot(null);
-  };
+  const close = () => take({});
   return (
     <>
       <RibbonThatFits
         lots={plan.lots}
         operations={plan.operations}
         labels={labelsOf(plan)}
-        onLot={(name) => {
-          setStep(null);
-          setLot(name);
-        }}
+        onLot={(lot) => take({ lot })}
         title={title}
       />
       <p className="mb-1 leading-tight">{hours(plan)}</p>
       <div className="print:hidden">
         <Beads
           operations={plan.operations}
-          onStep={(key) => {
-            setLot(null);
-            setStep(key);
-          }}
+          onStep={(key) => take({ step: key })}
           pressable={new Set(plan.steps.map((s) => s.key))}
         />
       </div>
       <div className="stitch my-3" />
-      {inHand ? (
-        <StepPanel asked={asked} change={change} plan={plan} step={inHand} onClose={close} />
-      ) : lot ? (
-        <LotPanel asked={asked} change={change} plan={plan} lot={lot} onClose={close} />
+      {step ? (
+        <StepPanel asked={asked} change={change} plan={plan} step={step} onClose={close} />
+      ) : hand.lot ? (
+        <LotPanel asked={asked} change={change} plan={plan} lot={hand.lot} onClose={close} />
       ) : (
         shown && (
           <>

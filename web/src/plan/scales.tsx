@@ -1,6 +1,6 @@
 import { type PointerEvent, useRef, useState } from "react";
 import { useMark } from "@/api/changes";
-import type { EndView, MarkAsk, Marked, ScaleView } from "@/api/types";
+import type { EndView, MarkAsk, Marked, Scale } from "@/api/types";
 import { plain, range } from "@/lib/format";
 import { type Asked, type Line, request, withLine } from "@/plan/asked";
 import { Button } from "@/ui/button";
@@ -77,7 +77,7 @@ function withMark(asked: Asked, { line, replaces }: Marked): Line[] {
 
 const W = 290;
 
-type OneProps = { scale: ScaleView; onMark: (value: number) => void; busy: boolean };
+type OneProps = { scale: Scale; onMark: (value: number) => void; busy: boolean };
 
 function OneScale({ scale, onMark, busy }: OneProps) {
   const bar = useRef<HTMLDivElement>(null);
@@ -161,7 +161,7 @@ function OneScale({ scale, onMark, busy }: OneProps) {
 }
 
 /** Where a value lies on its scale, and what value lies at a share of it. */
-function along(scale: ScaleView) {
+function along(scale: Scale) {
   const [lo, hi] = scale.grows ? [Math.log(scale.lo), Math.log(scale.hi)] : [scale.lo, scale.hi];
   const share = (v: number) =>
     ((scale.grows ? Math.log(Math.max(v, scale.lo)) : v) - lo) / (hi - lo);
@@ -174,15 +174,15 @@ function along(scale: ScaleView) {
   };
 }
 
-const rounded = (scale: ScaleView, value: number): number => {
+const rounded = (scale: Scale, value: number): number => {
   const digits = scale.key === "ph" ? 2 : scale.grows ? 0 : 1;
   return Number(value.toFixed(digits));
 };
 
-const figureOf = (scale: ScaleView, value: number | undefined): string =>
+const figureOf = (scale: Scale, value: number | undefined): string =>
   value === undefined ? "" : scale.key === "ph" ? value.toFixed(2) : plain(value);
 
-type TypedProps = { scale: ScaleView; figure: string; onMark: (value: number) => void };
+type TypedProps = { scale: Scale; figure: string; onMark: (value: number) => void };
 
 /** The figure itself, to be typed over; a scale that pours is told in words. */
 function Typed({ scale, figure, onMark }: TypedProps) {

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { retryKey, useStartBatch } from "@/api/changes";
 import type { EndView, PlanCreate, PlanView } from "@/api/types";
 import { jarsOf } from "@/lib/format";
+import { boiledIn } from "@/plan/verdict";
 import { AtFoot } from "@/ui/at-foot";
 import { Button } from "@/ui/button";
 import { Said } from "@/ui/notice";
@@ -65,7 +66,7 @@ function InShort({ end }: { end: EndView }) {
   const stop = end.findings.find((f) => f.level === "stop");
   const jars = end.expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ") || "no full jar";
   const then = end.process
-    ? `${end.process.minutes} min in ${end.process.heater === "bath" ? "boiling water" : "steam"}`
+    ? `${end.process.minutes} min in ${boiledIn(end.process)}`
     : { chill: "chilled", freeze: "frozen" }[end.keep];
   return (
     <li className="flex gap-2 leading-tight">

@@ -66,6 +66,10 @@ export function Cautions({ plan }: { plan: PlanView }) {
   );
 }
 
+/** What the jars are boiled in. */
+export const boiledIn = (process: ProcessView): string =>
+  process.heater === "bath" ? "boiling water" : "steam";
+
 type TimeProps = { process: ProcessView; waiting: boolean; brief: boolean };
 
 function Time({ process, waiting, brief }: TimeProps) {
@@ -77,8 +81,7 @@ function Time({ process, waiting, brief }: TimeProps) {
       <Mark level={waiting ? "note" : "yes"} />
       <Collapsible.Root className="min-w-0">
         <p className="font-bold text-lg leading-snug">
-          {waiting ? "Then" : "Yes:"} {process.minutes} min in{" "}
-          {process.heater === "bath" ? "boiling water" : "steam"}
+          {waiting ? "Then" : "Yes:"} {process.minutes} min in {boiledIn(process)}
         </p>
         <p className={`text-slate ${brief ? "hidden" : ""}`}>
           {process.product.replaceAll("_", " ")}, jars to {plain(process.jar_ml, 1)} ml, {evidence}

@@ -1,11 +1,12 @@
 import type { HouseholdCreate } from "@/api/types";
+import type { System } from "@/lib/units";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
 import { Tick } from "@/ui/tick";
 
 /** What a kitchen has, as it is ticked on the first day. */
 export type Told = {
-  units: "metric" | "us" | "imperial";
+  units: System;
   juicer: boolean;
   basket: string;
   canner: "bath" | "steam" | "none";

@@ -4,8 +4,8 @@ import { Refused } from "@/api/client";
 import type { Session } from "@/api/types";
 import { Button } from "@/ui/button";
 import { NumberField, parse, TextField } from "@/ui/field";
+import { FULL, JarsOnABoard } from "@/ui/jars-on-a-board";
 import { Said } from "@/ui/notice";
-import { Shelf } from "@/welcome/still-life";
 import { BARE, Things, things } from "@/welcome/things";
 
 /** The door: one button in the demo, name and password at home, a first household on day one. */
@@ -23,7 +23,11 @@ export function Welcome({ session }: { session: Session | undefined }) {
             free.
           </p>
         </div>
-        {!first && <Shelf />}
+        {!first && (
+          <div className="mt-8">
+            <JarsOnABoard jars={FULL} />
+          </div>
+        )}
       </div>
       <div className="self-center border-2 border-line bg-paper p-6">
         {first ? <Found /> : <Door demo={session?.demo ?? false} />}

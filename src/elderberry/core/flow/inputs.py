@@ -20,6 +20,7 @@ from elderberry.core.composition import (
 from elderberry.core.errors import CannotTell, CoreError, Unknown, check_range
 from elderberry.core.estimates import Estimate, Evidence, normal_scores
 from elderberry.core.flow.lots import Figures, Lot, Mix, Source
+from elderberry.core.lines.line import Per, Where
 
 INSOLUBLE_SHARE = 0.10
 """Skins, fibre and stones in prepared fruit [-]; an estimate that no juice figure hangs on."""
@@ -37,10 +38,6 @@ CLEAR = "#e8dcb5"
 _BRIX, _ACID, _PH, _SAID = 1, 2, 3, 8
 
 How = Literal["amount", "share", "target"]
-Per = Literal["g/g", "g/l", "g/jar"]
-Where = Literal["", "start", "simmer", "strained", "off_heat", "jar", "glass"]
-"""When something joins: with the fruit, while it simmers, once it is strained, off the heat, in
-the jar, in the glass; where it usually does when nothing is said."""
 FIGURES, BY_EYE = frozenset({"brix", "ph", "acid_g_l", "volume_ml"}), frozenset({"cover", "fill"})
 """What a target speaks of with a figure, and without one."""
 
@@ -157,7 +154,7 @@ class Input:
         thing = self.fruit or materials.ingredient(self.material)
         if self.fruit is None and self.called:
             return self.called[0].upper() + self.called[1:]
-        comes_dried = self.fruit is not None and self.fruit.brix is None
+        comes_dried = self.fruit is not None and self.fruit.comes_dried
         return thing.name if comes_dried else self.shape.words.format(name=thing.name)
 
 
@@ -265,7 +262,7 @@ def one_gram(given: Input, alkalinity_mg_l: float) -> Composition:
         if given.material == "water":
             return of_water(1.0, alkalinity_mg_l)
         return of_material(given.material, 1.0)
-    if given.fruit.brix is None:
+    if given.fruit.comes_dried:
         sour = given.fruit.acid_pct
         draws = sour.draws(normal_scores(_ACID)) if sour else None
         return of_dried(given.material, 1.0, given.ph.typ if given.ph else None, draws)

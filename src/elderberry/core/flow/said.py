@@ -7,6 +7,7 @@ from collections.abc import Collection
 
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.inputs import Amount, Input
+from elderberry.core.flow.wiring import own_name
 from elderberry.core.lines import Line, to_taste_g_per_l
 
 LEAST_SHARE = 1e-6
@@ -54,10 +55,7 @@ def own_key(called: str, taken: Collection[str]) -> str:
     ('bay_leaf', 'honey_2')
     """
     plain = re.sub(r"[^a-z0-9]+", "_", called.lower()).strip("_")[:30]
-    name = plain if plain[:1].isalpha() else f"input_{plain}".strip("_")
-    if name not in taken:
-        return name
-    return next(f"{name}_{n}" for n in range(2, 99) if f"{name}_{n}" not in taken)
+    return own_name(plain if plain[:1].isalpha() else f"input_{plain}".strip("_"), taken)
 
 
 def form_of(line: Line) -> str:

@@ -53,15 +53,19 @@ def made(row: Mapping[str, Any], main: str, before: Sequence[Step]) -> Step:
         raise DoesNotConnect(f"There is no step called {name}.")
     what = kind(name)
     taken = {START, *(lot for s in before for lot in s.gives)}
-    gives = row.get("gives") or [_fresh(lot, taken) for lot, _ in what.gives]
+    gives = row.get("gives") or [own_name(lot, taken) for lot, _ in what.gives]
     takes = row.get("takes") or ([main] if what.takes else [])
     keys = {s.key for s in before}
-    key = str(row.get("key") or _fresh(name, keys))
+    key = str(row.get("key") or own_name(name, keys))
     return Step(key, name, tuple(takes), tuple(gives), dict(row.get("params") or {}))
 
 
-def _fresh(name: str, taken: Iterable[str]) -> str:
-    """The name itself, or with a number where it is taken."""
+def own_name(name: str, taken: Iterable[str]) -> str:
+    """The name itself, or with a number where it is taken.
+
+    >>> own_name("honey", ()), own_name("honey", {"honey"})
+    ('honey', 'honey_2')
+    """
     if name not in taken:
         return name
     return next(f"{name}_{n}" for n in count(2) if f"{name}_{n}" not in taken)

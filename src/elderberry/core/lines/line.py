@@ -12,6 +12,8 @@ from elderberry.core.figures import CannotRead
 How = Literal["amount", "share", "target", "to_taste"]
 Per = Literal["g/g", "g/l", "g/jar"]
 Where = Literal["", "start", "simmer", "strained", "off_heat", "jar", "glass"]
+"""When something joins: with the fruit, while it simmers, once it is strained, off the heat, in
+the jar, in the glass; where it usually does when nothing is said."""
 Target = Literal["", "brix", "ph", "acid_g_l", "volume_ml", "cover", "fill", "rest"]
 
 

@@ -183,7 +183,6 @@ NOISE: Final = LEVEL | frozenset(
         "made",
         "bought",
         "natural",
-        "whole",
         "new",
         "old",
         "enough",

@@ -26,7 +26,6 @@ WEIGHED_SPREAD = 0.05
 MOST_G = 500_000.0
 """More than this of anything is a slip [g]."""
 _APART = ({"juice", "zest"}, {"juice", "peel"})
-COMES_DRIED = frozenset({"hibiscus_dried"})
 
 
 def read(text: str, customs: Customs | None = None, of: str = "") -> Line:
@@ -128,11 +127,16 @@ def _forms(line: Blanked, material: str) -> tuple[str, str]:
             if {measured, form} in _APART:
                 line.fail("Those are two things: give each a line of its own.", match.span())
             measured = measured or form
-    plain = "whole" if material in materials.fruits() else "as_sold"
-    if material in COMES_DRIED:
-        plain = "dried"
-    measured = measured or plain
+    measured = measured or _plainly(material)
     return joins or measured, measured
+
+
+def _plainly(material: str) -> str:
+    """The form of what is only named."""
+    fruit = materials.fruits().get(material)
+    if fruit is None:
+        return "as_sold"
+    return "dried" if fruit.comes_dried else "whole"
 
 
 def _how_much(line: Blanked, found: Line) -> Line:

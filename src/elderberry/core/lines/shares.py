@@ -47,8 +47,15 @@ def _of_what(line: Blanked) -> None:
     match = line.found(phrases.OF_WHAT)
     if match is None:
         return
-    known = names.called().get(match["of"])
-    line.said.of = known.keys[0] if known else "" if match["of"] in WHOLE_BATCH else match["of"]
+    line.said.of = _whose(match["of"])
+
+
+def _whose(word: str) -> str:
+    """Of which material or lot a share is; empty for what it joins anyway."""
+    known = names.called().get(word)
+    if known is not None:
+        return known.keys[0]
+    return "" if word in WHOLE_BATCH else word
 
 
 def _times_weight(line: Blanked) -> bool:
@@ -85,15 +92,13 @@ def _part_of(line: Blanked) -> bool:
     part = _figure(match["n"]) if match else None
     if match is None or part is None:
         return False
-    known = names.called().get(match["of"])
-    roles = WHOLE_BATCH | {"juice", "pulp"}
-    if known is None and match["of"] not in roles:
+    if match["of"] not in names.called() and match["of"] not in WHOLE_BATCH | {"juice", "pulp"}:
         return False
     line.take(match.span(), "amount")
     if has_amount(line.rest):
         line.fail("An amount and a share at once: which of them?", match.span())
     line.said.share = part
-    line.said.of = known.keys[0] if known else "" if match["of"] in WHOLE_BATCH else match["of"]
+    line.said.of = _whose(match["of"])
     return True
 
 

@@ -14,9 +14,8 @@ from elderberry.core.quantities import mass_of_litre_kg
 LIQUID_SPREAD, GRANULES_SPREAD, FRUIT_SPREAD, LEAFY_SPREAD = 0.03, 0.05, 0.12, 0.25
 PIECE_SPREAD = 0.20
 """How far one's usual pieces are off the tables' [-]; our estimate."""
-SMALL_PIECE_G = 40.0
-"""Fruit under this packs closer once it is cut; larger fruit is measured cut anyway [g]."""
 CUT_PACKS = {"sliced": 1.15, "chopped": 1.2, "crushed": 1.6}
+"""How much closer small fruit packs once it is cut; large fruit is measured cut anyway [-]."""
 ZEST_KG_PER_L, PEEL_KG_PER_L, DRIED_KG_PER_L, POWDER_KG_PER_L = 0.40, 0.35, 0.55, 0.50
 PEEL_TO_ZEST = 2.5
 """Peel with its white against thin zest, of citrus [g/g]."""
@@ -119,9 +118,8 @@ def litre_kg(material: str, form: str) -> float:
     if form in fixed:
         return fixed[form]
     if form == "dried":
-        return DRIED_KG_PER_L if fruit.brix else mass_of_litre_kg(material)
-    large = fruit.piece_g is not None and fruit.piece_g >= SMALL_PIECE_G
-    closer = 1.0 if large and form != "crushed" else CUT_PACKS.get(form, 1.0)
+        return mass_of_litre_kg(material) if fruit.comes_dried else DRIED_KG_PER_L
+    closer = 1.0 if fruit.large and form != "crushed" else CUT_PACKS.get(form, 1.0)
     return mass_of_litre_kg(material) * closer
 
 

@@ -23,8 +23,6 @@ MILL_MIN_PER_KG, POT_UP_MIN = 4.0, 10.0
 SORT_MIN_PER_KG, MASH_MIN_PER_KG, BLEND_MIN_PER_KG, SOAK_MIN = 5.0, 2.0, 3.0, 10.0
 SIMMER_POWER_SHARE = 0.25
 """Share of a burner's boil-off that a lidded gentle simmer drives off [-]; an estimate."""
-SMALL_PIECE_G = 40.0
-"""Fruit under this is not quartered [g]."""
 _WATER = 6
 
 
@@ -86,7 +84,7 @@ def blend(draft: Draft, step: Step) -> Draft:
 
 def _cut_words(fruit: Lot) -> dict[str, str]:
     """What is cut and taken out first: small soft fruit goes in as it is."""
-    small = all((f.piece_g or 0.0) < SMALL_PIECE_G for f in fruit.fruits)
+    small = not any(f.large for f in fruit.fruits)
     citrus = any(f.zest_share is not None for f in fruit.fruits)
     words = {"cut_words": "Take", "pips_words": ""} if small else {}
     return {**words, **({} if citrus else {"peel_words": ""})}

@@ -25,12 +25,11 @@ from elderberry.core.wording import in_units
 from elderberry.services.cooking import balances, jar_view, waters
 from elderberry.services.cooking.folder import Folder, title
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF
+from elderberry.services.planning.end_view import JarCount, ProcessView
 from elderberry.services.planning.plan_view import (
     FlowLot,
     FlowOperation,
     InputView,
-    JarCount,
-    ProcessView,
     method_view,
     questions,
 )

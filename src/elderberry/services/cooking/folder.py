@@ -75,12 +75,12 @@ class Folder:
         """Stations by id."""
         return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
 
-    @cached_property
+    @property
     def units(self) -> System:
         """The units that its figures are said in."""
-        return self.standing.kitchen.units
+        return self.kitchen.units
 
-    @property
+    @cached_property
     def kitchen(self) -> core_kitchen.Kitchen:
         """The kitchen as the core computes with it."""
         return kitchens.for_core(self.orm, self.who)

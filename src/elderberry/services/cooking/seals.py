@@ -24,7 +24,7 @@ from elderberry.services.cooking.folder import find
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
-from elderberry.services.planning.plan_view import process_view
+from elderberry.services.planning.end_view import process_view
 from elderberry.services.who import Who
 from elderberry.store import Jar, Place, queries
 from elderberry.store.base import Json

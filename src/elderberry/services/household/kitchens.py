@@ -344,7 +344,7 @@ def _fruits() -> list[FruitView]:
     return [
         FruitView(
             f.key, f.name, f.colour,
-            ["dried"] if f.brix is None else ["whole", "frozen", "juice", "pomace"],
+            ["dried"] if f.comes_dried else ["whole", "frozen", "juice", "pomace"],
             f.piece_g is not None, waiting.waits_days(f.key), f.note,
         )
         for f in sorted(materials.fruits().values(), key=lambda f: f.name)

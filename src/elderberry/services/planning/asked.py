@@ -9,9 +9,10 @@ from typing import Any
 
 from elderberry.core.errors import CoreError, Unknown
 from elderberry.core.estimates import Estimate, measured
-from elderberry.core.flow.inputs import Amount, Brief, End, Input, Per, Where, lot_kind
+from elderberry.core.flow.inputs import Amount, Brief, End, Input, lot_kind
 from elderberry.core.flow.seen import BRIX_ERROR, PH_ERROR
-from elderberry.core.flow.wiring import START
+from elderberry.core.flow.wiring import START, own_name
+from elderberry.core.lines.line import Per, Where
 from elderberry.core.scaling import Goal
 from elderberry.services.errors import FieldError
 
@@ -135,7 +136,8 @@ class PlanRequest:
         taken: list[Input] = []
         for number, given in enumerate(self.inputs):
             begins = number == self.main_at
-            key = given.key or (START if begins else _fresh(given.material, taken))
+            names = {START, *(i.key for i in taken)}
+            key = given.key or (START if begins else own_name(given.material, names))
             cold = freezer_c if given.form == "frozen" else None
             try:
                 taken.append(given.input(key, cold))
@@ -154,14 +156,6 @@ def begins_with(kinds: Sequence[str]) -> int:
     2
     """
     return min(range(len(kinds)), key=lambda n: (BEGINS.index(kinds[n]), n))
-
-
-def _fresh(name: str, taken: list[Input]) -> str:
-    """A name of its own for something that goes in."""
-    names = {START, *(i.key for i in taken)}
-    if name not in names:
-        return name
-    return next(f"{name}_{n}" for n in range(2, 99) if f"{name}_{n}" not in names)
 
 
 def of_fruit(

@@ -34,6 +34,7 @@ class Possible:
     """A kind of step that could be done next."""
 
     kind: str
+    role: str
     verb: str
     look_for: str
 
@@ -68,7 +69,7 @@ def _following(steps: wiring.Steps, edit: Edit, start: wiring.Inputs) -> list[Po
     if edit.act != "show" or not edit.lot:
         return []
     found = [kind(key) for key in edits.may_follow(steps, edit.lot, start)]
-    return [Possible(k.key, k.words["verb"], k.words["look_for"]) for k in found]
+    return [Possible(k.key, k.role, k.words["verb"], k.words["look_for"]) for k in found]
 
 
 def _changed(steps: wiring.Steps, edit: Edit, start: wiring.Inputs) -> wiring.Steps:

@@ -14,6 +14,7 @@ from elderberry.core.flow import wiring
 from elderberry.core.flow.inputs import Input, grams, lot_of
 from elderberry.core.flow.said import form_of
 from elderberry.core.lines import Line, read
+from elderberry.core.quantities import Customs
 from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.planning.asked import GoesIn, PlanRequest
@@ -25,7 +26,8 @@ SAID = ("wild_not_certain", "peel_waxed")
 """What is asked of fruit as it comes in, as the rule book says it."""
 WAITS: dict[str, waiting.Where] = {"whole": "cool", "frozen": "frozen", "dried": "cool"}
 """Where each form waits; any other in the cold."""
-LEAST_G, MOST_G = 50.0, 500_000.0
+LEAST_G = 50.0
+"""Less than this is not taken in; more than a kitchen works on is no line at all [g]."""
 OLDEST = timedelta(days=3 * 366)
 """How long ago something may have been picked that comes in: frozen fruit waits years."""
 
@@ -130,18 +132,27 @@ def keep_pomace(
     return take_in(orm, who, new, now)
 
 
+def read_at(field: str, text: str, customs: Customs, of: str = "") -> Line:
+    """A line as it was understood.
+
+    Raises:
+        FieldError: at its field, where it cannot be read.
+    """
+    try:
+        return read(text, customs, of)
+    except CannotRead as wrong:
+        raise FieldError(field, f"{wrong} Nothing was recorded.") from wrong
+
+
 def _read(orm: Orm, who: Who, text: str) -> tuple[Line, float]:
     """What a line says came in, and its mass [g]."""
-    try:
-        line = read(text, kitchens.customs(orm, who))
-    except CannotRead as wrong:
-        raise FieldError("/line", f"{wrong} Nothing was recorded.") from wrong
+    line = read_at("/line", text, kitchens.customs(orm, who))
     if line.material not in materials.fruits():
         words = "Fruit, its juice and its pomace wait here; anything else is said where it goes in."
         raise FieldError("/line", f"{words} Nothing was recorded.")
     if line.how != "amount" or line.mass_g is None:
         raise FieldError("/line", "Say how much came in. Nothing was recorded.")
-    if not LEAST_G <= line.mass_g.typ <= MOST_G:
+    if line.mass_g.typ < LEAST_G:
         raise FieldError("/line", "Between 50 g and 500 kg comes in. Nothing was recorded.")
     return line, line.mass_g.typ
 

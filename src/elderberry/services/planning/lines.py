@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import dataclass, field, replace
 
 from sqlalchemy.orm import Session as Orm
 
@@ -12,7 +12,7 @@ from elderberry.core.estimates import Estimate
 from elderberry.core.figures import CannotRead
 from elderberry.core.flow.inputs import grams
 from elderberry.core.flow.said import amount_of, form_of
-from elderberry.core.lines import CouldBe, Line, NotListed, read
+from elderberry.core.lines import CouldBe, Line, Meaning, NotListed, read
 from elderberry.core.quantities import Customs
 from elderberry.services.errors import FieldError
 from elderberry.services.household import kitchens
@@ -31,21 +31,13 @@ class Place:
 
 
 @dataclass(frozen=True)
-class Choice:
-    """One thing that a line could mean, and the line that says so."""
-
-    words: str
-    line: str
-
-
-@dataclass(frozen=True)
 class NotUnderstood:
     """Why a line cannot be read, where, and what can be done: choose, or say what a thing is."""
 
     message: str
     start: int
     end: int
-    choices: list[Choice] = field(default_factory=list)
+    choices: list[Meaning] = field(default_factory=list)
     new_name: str = ""
     """Something that no list knows, which can become the household's own."""
     counts_as: str = ""
@@ -108,7 +100,7 @@ def _view(text: str, customs: Customs) -> LineView:
 
 
 def _why(wrong: CannotRead) -> NotUnderstood:
-    choices = [Choice(**asdict(c)) for c in wrong.choices] if isinstance(wrong, CouldBe) else []
+    choices = list(wrong.choices) if isinstance(wrong, CouldBe) else []
     name = wrong.name if isinstance(wrong, NotListed) else ""
     likely = names.unlisted().get(names.squeeze(name), "") if name else ""
     return NotUnderstood(str(wrong), wrong.start, wrong.end, choices, name, likely)
@@ -132,10 +124,8 @@ def understood(orm: Orm, who: Who, asked: PlanRequest) -> PlanRequest:
 
 def _understood(orm: Orm, who: Who, number: int, given: GoesIn, customs: Customs) -> GoesIn:
     lot = intake.find(orm, who, given.lot_id) if given.lot_id else None
-    try:
-        line = read(given.line, customs, of=lot.fruit_key if lot else given.material)
-    except CannotRead as wrong:
-        raise FieldError(f"/inputs/{number}/line", f"{wrong} Nothing was recorded.") from wrong
+    spoken_of = lot.fruit_key if lot else given.material
+    line = intake.read_at(f"/inputs/{number}/line", given.line, customs, spoken_of)
     if line.target == "rest" and lot is None and line.material != "water":
         words = "The rest of how much? Only what came in has a rest. Nothing was recorded."
         raise FieldError(f"/inputs/{number}/line", words)

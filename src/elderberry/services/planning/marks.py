@@ -9,7 +9,6 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import materials, names
 from elderberry.core.errors import CannotTell, CoreError, Unreachable
-from elderberry.core.flow.inputs import Input
 from elderberry.core.plan import Plan
 from elderberry.core.scales import Which, brix_for, scale
 from elderberry.services.planning import plans
@@ -117,11 +116,10 @@ def _name(prepared: Prepared, serving: int | None, target: str) -> str:
 
 def _checked(orm: Orm, who: Who, request: PlanRequest, marked: Marked, which: Which) -> Marked:
     """The mark, once it is known that the line really gets there."""
-    inputs: list[GoesIn | Input] = [i for n, i in enumerate(request.inputs) if n != marked.replaces]
-    if marked.line:
-        inputs.append(GoesIn(line=marked.line))
+    rest = _without(request, marked.replaces).inputs
+    inputs = (*rest, GoesIn(line=marked.line)) if marked.line else rest
     try:
-        plans.prepare(orm, who, replace(request, inputs=tuple(inputs))).plan()  # type: ignore[arg-type]
+        plans.prepare(orm, who, replace(request, inputs=inputs)).plan()
     except Unreachable as wrong:
         near = wrong.nearest if which in {"sweet", "ph", "sharp"} else None
         return Marked(refused=_sentence(wrong), nearest=near)

@@ -80,14 +80,15 @@ def lines(orm: Orm, who: Who, fruit_key: str = "", form: str = "") -> list[Metho
     return [method_view(m, own, lacks) for m, own in found]
 
 
-def usual(orm: Orm, who: Who, fruit_key: str, form: str) -> str:
-    """The plainest method that suits a fruit in a form, and this kitchen where one does.
+def usual(
+    orm: Orm, who: Who, fruit_key: str, form: str, lacks: frozenset[str] = frozenset()
+) -> str:
+    """The plainest method that suits a fruit in a form, and a kitchen's lacks where one does.
 
     Raises:
         CannotTell: none does.
         Unknown: the fruit is not listed.
     """
-    lacks = kitchens.for_core(orm, who).lacks
     suited = [m for m, _ in everything(orm, who) if _suits(m, fruit_key, form)]
     found = min(suited, key=lambda m: bool(m.stations & lacks), default=None)
     if found is None:

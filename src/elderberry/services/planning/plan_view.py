@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 
-from elderberry.core import colour, jars, keeping, process, scales, serving, tables, yields
+from elderberry.core import colour, tables, yields
 from elderberry.core import plan as core
-from elderberry.core.errors import CoreError
-from elderberry.core.estimates import Estimate, Evidence
+from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.flow.inputs import CLEAR, Input
 from elderberry.core.flow.kinds import Choice, kind
 from elderberry.core.flow.lots import WORKED_ON, Lot
 from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.method import Method
-from elderberry.core.process.dose import dose_for
 from elderberry.core.quantities import System
 from elderberry.core.wording import figure, in_units
+from elderberry.services.planning.end_view import EndView, end_view
 from elderberry.store.base import Json
 
 
@@ -144,57 +142,6 @@ class Dot:
 
 
 @dataclass(frozen=True)
-class JarCount:
-    """Jars of a kind."""
-
-    kind: str
-    name: str
-    nominal_ml: float
-    count: int
-
-
-@dataclass(frozen=True)
-class PackingView:
-    """Juice packed into jars; the part-filled last one named apart."""
-
-    jars: list[JarCount]
-    count: int
-    loads: int
-    part_kind: str | None
-    part_ml: float
-    unplaced_ml: float
-
-
-@dataclass(frozen=True)
-class ProcessView:
-    """The tested time, with everything that belongs to it."""
-
-    minutes: int
-    row: str
-    product: str
-    jar_ml: float
-    evidence: str
-    source: str
-    fill_c: float
-    headspace_mm: float
-    max_ph: float | None
-    sterilise_min: int | None
-    altitude_ft: float
-    heater: str
-    schools: dict[str, int]
-
-
-@dataclass(frozen=True)
-class LifeView:
-    """How long a jar is typically at its best [days]."""
-
-    days_lo: float
-    days_typ: float
-    days_hi: float
-    temp_c: float
-
-
-@dataclass(frozen=True)
 class YieldView:
     """The yield a way counts on [L/kg]: the tables' band, this kitchen's, and a dot a batch."""
 
@@ -224,59 +171,6 @@ class InputView:
     """Whether its range changes jars, time or verdict."""
     runs_out: bool = False
     """Whether it is what there is least of, where it is as much as came in."""
-
-
-@dataclass(frozen=True)
-class ScaleView:
-    """A scale of what is filled, and where it stands on it."""
-
-    key: str
-    name: str
-    value: Estimate | None
-    unit: str
-    lo: float
-    hi: float
-    words: str
-    limit: float | None
-    grows: bool
-
-
-@dataclass(frozen=True)
-class ServingView:
-    """How it is thinned with something: parts to one of it, and a glass of that [mL]."""
-
-    diluent: str
-    parts: float
-    limited_by: str
-    glass_ml: float
-    base_ml: float
-
-
-@dataclass(frozen=True)
-class EndView:
-    """One end: what it is, its jars, how it is kept and what stands on it."""
-
-    key: str
-    product: str
-    label: str
-    keep: str
-    jar_kinds: list[str]
-    litres: Estimate
-    brix: Estimate | None
-    ph: Estimate | None
-    clarity: str
-    expected: PackingView
-    generous: PackingView
-    stock: int
-    """Jars of the chosen kinds that stand ready."""
-    headspace_mm: float
-    process: ProcessView | None
-    life: LifeView
-    findings: list[Finding]
-    may_start: bool
-    colour: str
-    scales: list[ScaleView]
-    servings: list[ServingView]
 
 
 @dataclass(frozen=True)
@@ -375,89 +269,6 @@ def _joins(plan: core.Plan, given: Input) -> str:
     return "with the fruit"
 
 
-def _told_apart(plan: core.Plan, end: core.PlannedEnd) -> str:
-    """What is on an end's jars; those of a plan that read alike are numbered."""
-    labels = [e.end.name or keeping.label_of(e.contents) for e in plan.ends]
-    place = plan.ends.index(end)
-    alike = labels[:place].count(labels[place])
-    return f"{labels[place]}, {alike + 1}" if alike else labels[place]
-
-
-def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
-    """An end of a plan."""
-    life, figures = end.life, end.filled.figures
-    return EndView(
-        key=end.end.key,
-        product=end.product,
-        label=_told_apart(plan, end),
-        keep=end.keep,
-        jar_kinds=list(end.kinds),
-        litres=end.litres,
-        brix=figures.brix,
-        ph=_with_evidence(figures.ph, end),
-        clarity=end.filled.clarity,
-        expected=packing_view(end.expected),
-        generous=packing_view(end.generous),
-        stock=sum(plan.kitchen.jar_stock.get(k, 0) for k in end.kinds),
-        headspace_mm=round(end.headspace_mm, 1),
-        process=process_view(end.process_time) if end.process_time else None,
-        life=LifeView(life.days_lo, life.days_typ, life.days_hi, life.ref_c),
-        findings=[_with_dose(plan, end, f) for f in end.verdict.findings],
-        may_start=end.verdict.may_start,
-        colour=colour.of_lot(end.filled),
-        scales=scale_views(end),
-        servings=servings(end),
-    )
-
-
-def _with_dose(plan: core.Plan, end: core.PlannedEnd, finding: Finding) -> Finding:
-    """A canner that waits for a meter, with the dose that a kitchen without one may take."""
-    if finding.id != "ph-reading-needed":
-        return finding
-    time = end.process_time
-    case = process.Case(end.contents, plan.kitchen)
-    found = dose_for(case, time.row.largest_jar_ml if time else None)
-    if found is None:
-        return finding
-    ml = 5 * math.ceil(found.ml / 5.0)
-    units = plan.kitchen.units
-    jar_ml = max((jars.kind(k).nominal_ml for k in end.expected.jars), default=473.0)
-    each = in_units(figure(found.ml_per_l * jar_ml / 1000.0, "ml"), units)
-    all_of_it = in_units(figure(ml, "ml"), units)
-    words = (
-        f"Read it with a meter; or, without one, add {all_of_it} of bottled lemon juice, or {each} "
-        "into each jar first. It tastes sharper: sugar evens it."
-    )
-    return replace(finding, remedy=words, change=f"line={ml} ml bottled lemon juice")
-
-
-def scale_views(end: core.PlannedEnd) -> list[ScaleView]:
-    """The scales of what an end is filled with."""
-    limit = end.process_time.max_ph if end.process_time else None
-    return [ScaleView(**vars(s)) for s in scales.scales(end.filled, limit)]
-
-
-GLASS_ML = 250.0
-THINNED_WITH = (("water", "water"), ("sparkling water", "water_sparkling"),
-                ("apple juice", "apple"))  # fmt: skip
-LEAST_PARTS = 0.2
-"""Under this something is drunk as it is [-]."""
-
-
-def servings(end: core.PlannedEnd) -> list[ServingView]:
-    """How what is filled is thinned in the glass; nothing for what is drunk as it is."""
-    found = []
-    for name, key in THINNED_WITH:
-        try:
-            ratio = serving.ratio(end.filled.composition, key)
-        except CoreError:
-            continue
-        if ratio.parts >= LEAST_PARTS:
-            base, _ = ratio.glass(GLASS_ML)
-            found.append(ServingView(name, ratio.parts, ratio.limited_by, GLASS_ML, base))
-    return found
-
-
 def questions(where: str, said: Collection[str]) -> list[Question]:
     """What is asked at a place of the work."""
     return [
@@ -531,14 +342,6 @@ def yield_view(plan: core.Plan, learned: Sequence[yields.Observation]) -> YieldV
     return YieldView(way, name, prior, forecast.estimate(), forecast.used, dots)
 
 
-def _with_evidence(ph: Estimate | None, end: core.PlannedEnd) -> Estimate | None:
-    """A predicted pH is as well known as a meter's reading that it rests on."""
-    if ph is None:
-        return None
-    known = end.filled.acidity.meter is not None
-    return Estimate(ph.lo, ph.typ, ph.hi, Evidence.MEASURED if known else Evidence.TYPICAL)
-
-
 def flow_lot(lot: Lot) -> FlowLot:
     """A planned lot for the ribbon."""
     return FlowLot(
@@ -571,38 +374,6 @@ def flow_operation(operation: Operation, system: System = "metric") -> FlowOpera
         text["hands"],
         text["before"],
         text["look_for"],
-    )
-
-
-def packing_view(packing: jars.Packing) -> PackingView:
-    """A packing for the rack."""
-    kinds = [jars.kind(key) for key in packing.jars]
-    return PackingView(
-        jars=[JarCount(k.key, k.name, k.nominal_ml, packing.jars[k.key]) for k in kinds],
-        count=packing.count,
-        loads=packing.loads,
-        part_kind=packing.leftover_kind,
-        part_ml=packing.leftover_ml,
-        unplaced_ml=packing.unplaced_ml,
-    )
-
-
-def process_view(time: process.ProcessTime) -> ProcessView:
-    """A tested time for a card, and for the record on a jar."""
-    return ProcessView(
-        minutes=time.minutes,
-        row=time.row.key,
-        product=time.row.product,
-        jar_ml=time.row.largest_jar_ml,
-        evidence=time.evidence,
-        source=time.source,
-        fill_c=time.fill_c,
-        headspace_mm=round(time.headspace_in * 25.4, 1),
-        max_ph=time.max_ph,
-        sterilise_min=time.sterilise_min,
-        altitude_ft=time.altitude_ft,
-        heater=time.heater,
-        schools=dict(time.schools),
     )
 
 

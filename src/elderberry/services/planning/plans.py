@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import partial
 
 from sqlalchemy.orm import Session as Orm
 
@@ -41,7 +42,7 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     """A request as the core takes it, from the kitchen as it stands."""
     request = intake.filled_in(orm, who, lines.understood(orm, who, asked))
     kitchen = kitchens.for_core(orm, who)
-    chosen, own = _chosen(orm, who, request)
+    chosen, own = _chosen(orm, who, request, kitchen.lacks)
     brief = request.brief(kitchen.freeze_c)
     left_out = {i.key for i in brief.inputs} | {*request.without}
     brief = replace(
@@ -54,17 +55,16 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     return amounts.as_much_as(orm, who, prepared)
 
 
-def _chosen(orm: Orm, who: Who, request: PlanRequest) -> tuple[Method, bool]:
+def _chosen(orm: Orm, who: Who, request: PlanRequest, lacks: frozenset[str]) -> tuple[Method, bool]:
     """The method that is asked for, with the steps as they were edited; else the usual one."""
     steps = wiring.wire(request.steps) if request.steps else None
     main, key = request.main, request.method_key
     if not key and steps and main.material not in materials.fruits():
         return unnamed(steps), True
-    key = key or own_methods.usual(orm, who, main.material, main.form or "whole")
-    chosen, own = own_methods.find(orm, who, key)
+    usual = partial(own_methods.usual, orm, who, main.material, main.form or "whole", lacks)
+    chosen, own = own_methods.find(orm, who, key or usual())
     if steps is None and chosen.begins_with[wiring.START] != main.lot_kind:
-        key = own_methods.usual(orm, who, main.material, main.form or "whole")
-        chosen, own = own_methods.find(orm, who, key)
+        chosen, own = own_methods.find(orm, who, usual())
     return (replace(chosen, steps=steps) if steps else chosen), own
 
 

@@ -13,7 +13,8 @@ from elderberry.services.cooking import batch_view, jar_view
 from elderberry.services.cooking.folder import folder_of
 from elderberry.services.errors import NotFound
 from elderberry.services.journal import record
-from elderberry.services.planning.plan_view import ProcessView, questions
+from elderberry.services.planning.end_view import ProcessView
+from elderberry.services.planning.plan_view import questions
 from elderberry.services.shown import (
     JarMoment,
     JarPage,

@@ -56,6 +56,16 @@ def test_a_kitchen_that_has_less_is_planned_for_as_it_is(orm: Orm) -> None:
     assert plans.make(orm, who, asked).verdict.may_start
 
 
+def test_a_kitchen_without_a_canner_only_still_steams(orm: Orm) -> None:
+    """What a method needs is not what its jars are scalded in: any ring does for those."""
+    things = people.Things(canner=None)
+    who = people.found_household(orm, replace(NEW, things=things), CHEAP, NOON)
+    cold = request("damson", 4, jar_kinds=("pint",), keep="chill")
+    assert plans.make(orm, who, cold).method.key == "steam_juiced"
+    assert all(not m.lacks for m in own_methods.lines(orm, who, "damson", "whole"))
+    Work(orm, who, cold)
+
+
 def test_things_nobody_knows_are_refused_on_the_first_day(orm: Orm) -> None:
     for odd in (people.Things(jars={"bucket": 3}), people.Things(instruments=("nose",))):
         with pytest.raises(FieldError, match="There is no"):

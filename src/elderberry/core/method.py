@@ -59,8 +59,9 @@ class Method:
 
     @property
     def stations(self) -> frozenset[str]:
-        """Kinds of station that its own steps stand on."""
-        return frozenset(kind(s.kind).station for s in self.steps)
+        """Kinds of station that it cannot do without; empty jars are boiled on any ring."""
+        kinds = (kind(s.kind) for s in self.steps)
+        return frozenset(what.station for what in kinds if what.role != "sterilise")
 
     def suits(self, fruit: materials.Fruit) -> bool:
         """Whether this fruit can be done so: it was made for it, or the figures are known."""

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { InputView, IntakeView, LineView } from "@/api/types";
-import { mass, range } from "@/lib/format";
+import { mass, spoken } from "@/lib/format";
 import { Misread } from "@/lines/misread";
 import { understood } from "@/lines/understood";
 import type { Line } from "@/plan/asked";
@@ -103,7 +103,7 @@ function under({ line, read, input, lot }: Props): string {
 /** What a line came to; its range only where that changes something. */
 function came(input: InputView, read: LineView | undefined): string {
   const { mass_g } = input;
-  if (input.matters) return `${range(mass_g, 0.001, 0.1)} kg`;
+  if (input.matters) return spoken(mass_g, "mass_g");
   const weighed = read?.mass_g;
   const asSaid = weighed && weighed.lo === weighed.hi && Math.abs(weighed.typ - mass_g.typ) < 1;
   return asSaid ? "" : mass(mass_g.typ);

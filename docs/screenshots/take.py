@@ -47,7 +47,7 @@ TYPED = {"came-in": ("What came in, and how much", "18 quinces")}
 
 
 def main() -> None:
-    """Start a demo, look at every view, and keep what is seen."""
+    """Start a demo, look at every view, and keep what is seen; then the first day of another."""
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         application = Application(Path(folder))
         application.start()
@@ -68,8 +68,16 @@ def main() -> None:
                 page.wait_for_timeout(900)
             page.screenshot(path=HERE / f"{name}.png")
             page.close()
-        browser.close()
         application.stop()
+        empty = Application(Path(folder) / "empty", "serve")
+        empty.start()
+        width, height = SIZES["wide"]
+        page = browser.new_page(viewport={"width": width, "height": height})
+        page.goto(empty.url)
+        page.get_by_role("heading", name="Your kitchen").wait_for()
+        page.screenshot(path=HERE / "first-day.png", full_page=True)
+        browser.close()
+        empty.stop()
 
 
 if __name__ == "__main__":

@@ -16,6 +16,7 @@ from elderberry.core.flow.steps import Operation
 from elderberry.core.kitchen import Canner, Kitchen
 from elderberry.core.method import Method, method, unnamed
 from elderberry.core.plan import Plan, plan
+from elderberry.core.wording import worded
 from tests.briefs import a_kitchen, load
 
 TO_40 = Amount("target", target="brix", value=40.0)
@@ -185,7 +186,8 @@ def test_the_jars_are_clean_before_anything_is_hot() -> None:
 def test_no_title_keeps_a_planned_count_of_jars() -> None:
     made = laid("steam_juiced", load("redcurrant", 4, jar_kinds=("pint",)))
     fill = step_of(made, "fill")
-    assert kind(fill.kind).words["title"].format(**fill.params) == "Fill the jars"
+    what = kind(fill.kind)
+    assert worded(what.words["title"], {**what.usual, **fill.params}) == "Fill the jars"
 
 
 def test_glass_in_the_freezer_is_packed_to_its_room() -> None:

@@ -27,7 +27,8 @@ LEVELS = {
         jars-not-sterilised jar-part-filled seal-too-early failed-seal-too-late
         juice-not-strained never-heated ingredient-keeps-off-shelf fat-over-a-trace too-much-ginger
         fresh-citrus-makes-it-safe fresh-left-in pectin-not-set too-little-fruit too-much-water
-        ph-cannot-be-told glass-never-frozen cooled-since-heating stood-before-canner
+        ph-cannot-be-told glass-never-frozen open-never-frozen never-seals
+        cooled-since-heating stood-before-canner
         stood-warm-too-long steep-too-long-warm process-fell-short no-juicer no-canner
         weak-vinegar warm-garlic-or-herb-oil wild-not-identified jar-spoiled lid-used-before
     """,

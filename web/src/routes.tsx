@@ -11,6 +11,14 @@ export const router = createBrowserRouter([
     children: [
       { index: true, lazy: async () => ({ Component: (await import("@/today/today")).Today }) },
       { path: "plan", lazy: async () => ({ Component: (await import("@/plan/plan")).Plan }) },
+      {
+        path: "methods",
+        lazy: async () => ({ Component: (await import("@/methods/methods")).Methods }),
+      },
+      {
+        path: "methods/:methodKey",
+        lazy: async () => ({ Component: (await import("@/methods/method-page")).MethodPage }),
+      },
       { path: "cook", lazy: async () => ({ Component: (await import("@/cook/list")).CookList }) },
       {
         path: "cook/:batchId",

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.schemas import FlowEdit, MethodCreate
-from elderberry.services.planning import flows, own_methods
+from elderberry.services.planning import flows, own_methods, plans
 from elderberry.services.planning.flows import FlowView
 from elderberry.services.planning.own_methods import Kept
 from elderberry.services.planning.plan_view import MethodView
@@ -25,7 +25,8 @@ def list_methods(
 @router.post("/methods", status_code=201)
 def keep_method(sent: MethodCreate, orm: Transaction, who: Person, now: Now) -> Kept:
     """Keep a flow under a name: a new method, or the next version of one."""
-    return own_methods.keep(orm, who, sent.new(), now)
+    planned = plans.prepare(orm, who, sent.plan.request()) if sent.plan else None
+    return own_methods.keep(orm, who, sent.new(), now, planned)
 
 
 @router.post("/flows")

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from elderberry.core.flow.inputs import End
+from elderberry.core.flow.inputs import Closure, End
 from elderberry.core.kitchen import Heater
 from elderberry.core.lines.line import Per, Where
 from elderberry.core.quantities import System
@@ -124,16 +124,19 @@ class GoesInRow(Sent):
 
 
 class EndRow(Sent):
-    """An end: the filling it is, how it is kept, and in which jars."""
+    """An end: the filling it is, how it is kept (as the method says if empty), in which jars."""
 
     key: Key = "fill"
-    keep: Literal["shelf", "chill", "freeze"] = "shelf"
-    jar_kinds: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=8)] = []
+    keep: Literal["", "shelf", "chill", "freeze", "now"] = ""
+    jar_kinds: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=16)] = []
     name: Words = ""
+    closure: Closure = ""
+    lid: Annotated[str, Field(max_length=12)] = ""
+    used_with: Annotated[str, Field(max_length=40)] = ""
 
     def end(self) -> End:
         """As the core takes it."""
-        return End(self.key, self.keep, tuple(self.jar_kinds), self.name)
+        return End(**{**self.model_dump(), "jar_kinds": tuple(self.jar_kinds)})
 
 
 class GoalRow(Sent):
@@ -214,7 +217,7 @@ class FlowEdit(Sent):
     steps: Rows = []
     method_key: Annotated[str, Field(max_length=60)] = ""
     form: AnyForm = "whole"
-    act: Literal["show", "insert", "part", "remove", "earlier", "later", "choose"] = "show"
+    act: Literal["show", "insert", "part", "swap", "remove", "earlier", "later", "choose"] = "show"
     lot: Annotated[str, Field(max_length=40)] = ""
     kind: Annotated[str, Field(max_length=40)] = ""
     step: Annotated[str, Field(max_length=40)] = ""
@@ -230,14 +233,16 @@ class MethodCreate(Sent):
 
     name: Annotated[str, Field(min_length=2, max_length=80)]
     based_on: Annotated[str, Field(min_length=1, max_length=60)]
-    steps: Annotated[list[StepRow], Field(min_length=1, max_length=40)]
+    steps: Rows = []
+    plan: PlanCreate | None = None
+    """What it was planned with, whose proportions and ends it keeps."""
     adapted_from: Words = ""
     note: Annotated[str, Field(max_length=400)] = ""
     fruits: Annotated[list[Key], Field(max_length=12)] = []
 
     def new(self) -> NewMethod:
         """As the services take it."""
-        sent = self.model_dump(exclude={"steps", "fruits"})
+        sent = self.model_dump(exclude={"steps", "fruits", "plan"})
         return NewMethod(**sent, steps=_rows(self.steps), fruits=tuple(self.fruits))
 
 
@@ -316,11 +321,11 @@ Marks = Annotated[list[Annotated[float, Field(gt=0, le=200_000)]], Field(max_len
 
 
 class VesselPut(Sent):
-    """Pots, bowls or jugs of a size."""
+    """Vessels of a kind and size."""
 
-    kind: Literal["pot", "bowl", "jug"]
+    kind: Literal["pot", "bowl", "jug", "glass", "can", "squeeze", "box", "bag"]
     name: Annotated[str, Field(min_length=1, max_length=80)]
-    litres: Annotated[float, Field(ge=0.1, le=200)]
+    litres: Annotated[float, Field(ge=0.05, le=200)]
     count: Annotated[int, Field(ge=1, le=100)] = 1
     marks: Marks | None = None
     diameter_cm: Annotated[float, Field(ge=5, le=100)] | None = None

@@ -24,6 +24,13 @@ def jar(jar_id: int, orm: Transaction, who: Person) -> JarPage:
     return shelf.jar_page(orm, who, jar_id)
 
 
+@router.post("/jars/{jar_id}/used-up")
+def used_up(jar_id: int, orm: Transaction, who: Person, now: Now) -> JarPage:
+    """It is empty: off the shelf."""
+    shelf.use_up(orm, who, jar_id, now)
+    return shelf.jar_page(orm, who, jar_id)
+
+
 @router.post("/jars/{jar_id}/spoiled")
 def spoiled(jar_id: int, sent: JarSaid, orm: Transaction, who: Person, now: Now) -> JarPage:
     """It looks or smells wrong: off the shelf, untasted."""

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cache
 from typing import Any
 
 import numpy as np
 
 from elderberry.core import materials, tables
+from elderberry.core.flow.inputs import CLEAR
 from elderberry.core.flow.lots import Lot, Source
 from elderberry.core.numbers import Array, typical
 
-CLEAR = "#efe4c4"
-"""A clear syrup, or juice that nothing tints."""
+LIDS: Mapping[str, str] = {
+    "silver": "#b9bcbf", "white": "#f6f1e4", "black": "#2b2630", "red": "#a33a32",
+    "green": "#4d7a4a", "blue": "#3f6488",
+}  # fmt: skip
+"""Colours of lids by which jars are told apart, by name."""
 FULL_PCT = 4.0
 """Tinting solids from which on a liquid has its full colour [g/100 g]; an estimate."""
 DARK_WINS = 2.0

@@ -1,36 +1,17 @@
-"""Jars: their kinds, how juice is packed into them, and how many canner loads that makes."""
+"""Jars: how juice is packed into them, and how many canner loads that makes."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from functools import cache
-from typing import Literal
 
-from elderberry.core import tables
-from elderberry.core.errors import Unknown, check_range
+from elderberry.core.containers import JarKind, fits, kind, kinds
+from elderberry.core.errors import check_range
 
-Neck = Literal["straight", "shoulder", "narrow"]
-
-
-@dataclass(frozen=True)
-class JarKind:
-    """A kind of jar; process_as_ml is the tested size whose row it takes, None where none is."""
-
-    key: str
-    name: str
-    nominal_ml: float
-    brim_ml: float
-    process_as_ml: float | None
-    system: str
-    closure: str
-    inner_radius_mm: float
-    inner_height_mm: float
-    neck: Neck
-    shoulder_mm: float
-    """Where the shoulder begins, below the rim [mm]; 0 where there is none."""
-    note: str
+__all__ = ("JarKind", "Packing", "Shared", "evenly", "fits", "frozen_headspace_mm",
+           "frozen_room_ml", "kind", "kinds", "pack", "pack_cold", "pack_frozen", "part_filled",
+           "share", "short_mm", "usual")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -49,27 +30,6 @@ class Packing:
     def count(self) -> int:
         """Full jars in all."""
         return sum(self.jars.values())
-
-
-@cache
-def kinds() -> dict[str, JarKind]:
-    """Every listed kind of jar by key."""
-    return {row["key"]: _kind(row) for row in tables.rows("jars")}
-
-
-def kind(key: str) -> JarKind:
-    """The kind of jar with this key.
-
-    Raises:
-        Unknown: not listed.
-
-    >>> kind("pint").process_as_ml
-    473.0
-    """
-    try:
-        return kinds()[key]
-    except KeyError:
-        raise Unknown("kind of jar", key) from None
 
 
 def pack(
@@ -111,7 +71,8 @@ def pack_cold(
     >>> pack_cold(1000, {"m330": 4}, 946, 7).jars
     {'m330': 3}
     """
-    allowed = [kind(k) for k, n in stock.items() if n > 0 and kind(k).nominal_ml <= largest_ml]
+    ready = (kind(k) for k, n in stock.items() if n > 0)
+    allowed = [k for k in ready if k.nominal_ml <= largest_ml and "chill" in k.keeps]
     return _pack(volume_ml, stock, allowed, canner_capacity)
 
 
@@ -121,7 +82,7 @@ def pack_frozen(
     """Pack juice for the freezer: each jar only to the room that it may be filled to.
 
     Arguments and errors as in pack; swelling_pct as it freezes [% of volume]. Narrow-necked glass
-    is left standing.
+    and open vessels are left standing.
 
     >>> pack_frozen(900, {"pint": 4}, 8, 7).jars
     {'pint': 2}
@@ -154,7 +115,7 @@ def frozen_room_ml(jar: JarKind, swelling_pct: float) -> float:
     (436, 0.0)
     """
     check_range("swelling", swelling_pct, "%", 0, 12)
-    if jar.neck == "narrow":
+    if "freeze" not in jar.keeps:
         return 0.0
     by_room = jar.brim_ml - frozen_headspace_mm(jar) * math.pi * jar.inner_radius_mm**2 / 1000.0
     return max(0.0, min(by_room, jar.brim_ml / (1.0 + swelling_pct / 100.0), jar.nominal_ml))
@@ -310,15 +271,6 @@ def _off_mm(jar: JarKind, level: float) -> float:
     return 1000.0 * jar.nominal_ml * (1.0 - level) / area_mm2
 
 
-def fits(jar: JarKind, largest_ml: float) -> bool:
-    """Whether a kind may be processed where the largest tested size is largest_ml [mL].
-
-    >>> fits(kind("quart"), 473)
-    False
-    """
-    return jar.process_as_ml is not None and jar.process_as_ml <= largest_ml
-
-
 def _with_leftover(
     jars: dict[str, int], capacity: int, left: float, spare: list[JarKind],
     room: Mapping[str, float],
@@ -360,20 +312,3 @@ def _fillings(
         left = volume - n * sizes[0]
         for rest in _fillings(left, sizes[1:], counts[1:], fewer - (most - n)):
             yield (n, *rest)
-
-
-def _kind(row: tables.Row) -> JarKind:
-    return JarKind(
-        key=row["key"],
-        name=row["name"],
-        nominal_ml=float(row["nominal_ml"]),
-        brim_ml=float(row["brim_ml"]),
-        process_as_ml=tables.number(row["process_as_ml"]),
-        system=row["system"],
-        closure=row["closure"],
-        inner_radius_mm=float(row["inner_radius_mm"]),
-        inner_height_mm=float(row["inner_height_mm"]),
-        neck=row["neck"],  # type: ignore[arg-type]
-        shoulder_mm=tables.number(row["shoulder_mm"]) or 0.0,
-        note=row["note"],
-    )

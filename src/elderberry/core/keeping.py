@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from elderberry.core.errors import Unknown
 from elderberry.core.process.contents import Contents
 from elderberry.core.process.standing import STRAINED_PULP_PCT
 from elderberry.core.storage import LifeRow, life_row
 
-STATE = {"shelf": "canned_sealed", "chill": "chilled_unopened", "freeze": "frozen"}
+KEEPS = ("shelf", "chill", "freeze", "now")
+"""Ways that an end is kept; what is drunk now is kept cold, as far as some is left."""
+STATE = {"shelf": "canned_sealed", "freeze": "frozen"}
+COLD = "chilled_unopened"
 SYRUP_BRIX, STRONG_BRIX, HALF_BRIX, THIN_BRIX = 35.0, 60.0, 45.0, 20.0
 HEATED_C = 60.0
 SPIRIT_PCT = 1.5
@@ -43,15 +47,17 @@ def life_of(contents: Contents, keep: str) -> LifeRow:
 
     Args:
         contents: what is in the jar.
-        keep: shelf, chill or freeze.
+        keep: one of KEEPS.
 
     Raises:
         Unknown: a way of keeping that there is none of.
 
     Source: data/storage_life.csv.
     """
-    product = {"shelf": _on_the_shelf, "chill": _in_the_cold, "freeze": _frozen}[keep](contents)
-    return life_row(STATE[keep], product)
+    if keep not in KEEPS:
+        raise Unknown("ending", keep)
+    product = {"shelf": _on_the_shelf, "freeze": _frozen}.get(keep, _in_the_cold)(contents)
+    return life_row(STATE.get(keep, COLD), product)
 
 
 def sugared(contents: Contents) -> bool:

@@ -8,6 +8,7 @@ from functools import lru_cache
 from typing import Literal
 
 from elderberry.core import heat, water
+from elderberry.core.containers import kind, vessel_key
 from elderberry.core.errors import check_range
 from elderberry.core.quantities import System
 
@@ -43,17 +44,29 @@ class Canner:
     heater: Heater = "bath"
 
 
-VesselKind = Literal["pot", "bowl", "jug"]
+GLASS_ML: Mapping[System, float] = {"metric": 250.0, "us": 236.6, "imperial": 284.1}
+"""A usual glass, by the units of a kitchen [mL]: a quarter litre, a cup, half a pint."""
+FREEZER_C = -18.0
+"""How cold a freezer is where nobody says [°C]."""
 
 
 @dataclass(frozen=True)
 class Vessel:
-    """A pot, bowl or jug that there is: what it holds [L], how many, and how wide inside [cm]."""
+    """Vessels of a type (data/vessels.csv): litres to the brim, how many, how wide inside [cm].
 
-    kind: VesselKind
+    full: how many of them stand somewhere with something in them.
+    """
+
+    kind: str
     litres: float
     count: int = 1
     diameter_cm: float | None = None
+    full: int = 0
+
+    @property
+    def container(self) -> str:
+        """The kind of container that it is."""
+        return vessel_key(self.kind, self.litres)
 
 
 @dataclass(frozen=True)
@@ -67,10 +80,13 @@ class Kitchen:
     burner_kind: heat.Power = "electric"
     pressure_pa: float | None = None
     jar_stock: Mapping[str, int] = field(default_factory=dict)
+    """Jars with a new lid, by kind."""
+    jars_there: Mapping[str, int] = field(default_factory=dict)
+    """Jars by kind, with a new lid or without."""
     store_c: float = 15.0
     """Where finished jars will stand [°C]."""
     chill_c: float = 4.0
-    freeze_c: float = -18.0
+    freeze_c: float = FREEZER_C
     units: System = "metric"
     """Those that figures are said in."""
     alkalinity_mg_l: float | None = None
@@ -100,6 +116,32 @@ class Kitchen:
         """Alkalinity of the water to reckon with [mg/L as CaCO₃]."""
         known = self.alkalinity_mg_l
         return UNKNOWN_HARDNESS_MG_L if known is None else known
+
+    def ready(self, keep: str, capped: bool = False) -> dict[str, int]:
+        """What may be filled, by kind: jars with new lids, and for the cold any vessel besides.
+
+        Args:
+            keep: how what is filled is kept.
+            capped: whether plain caps close the jars, so that they need no new lids.
+
+        >>> cold = Kitchen(0, Juicer(8, 4, 2), Canner(7), 2, vessels=(Vessel("jug", 2.0, 2),))
+        >>> cold.ready("chill"), cold.ready("shelf")
+        ({'jug-2000': 2}, {})
+        """
+        jars = dict(self.jars_there if capped else self.jar_stock)
+        if keep == "shelf":
+            return jars
+        for vessel in self.vessels:
+            if keep in kind(vessel.container).keeps:
+                key = vessel.container
+                jars[key] = jars.get(key, 0) + max(0, vessel.count - vessel.full)
+        return jars
+
+    @property
+    def glass_ml(self) -> float:
+        """What is drunk from here [mL]: the household's first glass, or a usual one."""
+        own = (1000.0 * v.litres for v in self.vessels if v.kind == "glass")
+        return next(own, GLASS_ML[self.units])
 
     def room_l(self, vessel: str) -> float | None:
         """What all vessels of a kind hold together [L]; None where none is listed.

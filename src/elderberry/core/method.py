@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -11,13 +11,16 @@ from typing import Any
 from elderberry.core import materials, tables, yields
 from elderberry.core.errors import Unknown
 from elderberry.core.flow import wiring
-from elderberry.core.flow.inputs import Input, forms
+from elderberry.core.flow.inputs import End, Input, forms
 from elderberry.core.flow.kinds import kind
-from elderberry.core.flow.rows import input_of, row_of_input
+from elderberry.core.flow.rows import end_of, input_of, row_of_end, row_of_input
 from elderberry.core.flow.said import input_of_line, own_key
 from elderberry.core.flow.steps import Step
 from elderberry.core.lines import read
+from elderberry.core.quantities import System
 
+EXAMPLES = ("damson", "gooseberry", "apple", "grapefruit", "hibiscus_dried")
+"""Fruits by which a method is shown that was made for none in particular."""
 NO_FRUIT = "as_sold"
 """The form that a method without fruit begins with."""
 
@@ -40,6 +43,8 @@ class Method:
     forms: tuple[str, ...] = ("whole", "frozen")
     inputs: tuple[Input, ...] = ()
     """What goes in besides what it begins with: shares of it, and targets."""
+    ends: tuple[End, ...] = ()
+    """Ends that are kept otherwise than on the shelf, or have a name, where nobody says else."""
     adapted_from: str = ""
     note: str = ""
     rank: int = 50
@@ -63,6 +68,34 @@ class Method:
         kinds = (kind(s.kind) for s in self.steps)
         return frozenset(what.station for what in kinds if what.role != "sterilise")
 
+    def example(self, system: System = "metric") -> str:
+        """What it could begin with, as a line says it: a usual amount of a fruit it suits.
+
+        >>> method("steamed_quince").example(), method("without_fruit").example()
+        ('5 kg quince', '1 l water')
+        """
+        form, imperial = self.forms[0], system != "metric"
+        if form == NO_FRUIT:
+            return "1 quart water" if imperial else "1 l water"
+        fruits = materials.fruits()
+        known = [key for key in (*self.fruits, *EXAMPLES, *fruits) if self.suits(fruits[key])]
+        fruit = fruits[known[0]]
+        name = fruit.name.lower()
+        if form == "juice":
+            return f"{'5 quarts' if imperial else '5 l'} {name} juice"
+        plain = form in {"whole", "frozen"} or fruit.comes_dried
+        amount = ("4 oz", "100 g") if form == "dried" else ("10 lb", "5 kg")
+        return f"{amount[not imperial]} {name}{'' if plain else f', {form}'}"
+
+    def ends_for(self, asked: Collection[End]) -> tuple[End, ...]:
+        """The ends that were asked for, and its own; what is not said of one is as it says.
+
+        An end that nobody says anything of is kept on the shelf.
+        """
+        own = {e.key: e for e in self.ends}
+        said = {e.key: _over(own.get(e.key, End(e.key)), e) for e in asked}
+        return tuple((own | said).values()) or (End(),)
+
     def suits(self, fruit: materials.Fruit) -> bool:
         """Whether this fruit can be done so: it was made for it, or the figures are known."""
         if self.fruits:
@@ -72,6 +105,12 @@ class Method:
         if self.way == "steam" and fruit.steam_min is None:
             return False
         return not self.way or yields.prior(self.way, fruit) is not None
+
+
+def _over(own: End, asked: End) -> End:
+    """An end with what is asked of it over what a method says of it."""
+    said = {f.name: value for f in fields(End) if (value := getattr(asked, f.name))}
+    return replace(own, **said)
 
 
 @cache
@@ -115,14 +154,15 @@ def of_row(row: Mapping[str, Any]) -> Method:
     Raises:
         DoesNotConnect: a kind of step that does not exist.
     """
-    known = {f.name for f in fields(Method)} - {"steps", "inputs"}
+    known = {f.name for f in fields(Method)} - {"steps", "inputs", "ends"}
     plain: dict[str, Any] = {
         k: tuple(v) if isinstance(v, list) else v for k, v in row.items() if k in known
     }
     inputs: list[Input] = []
     for given in row.get("inputs", ()):
         inputs.append(_input(given, {i.key for i in inputs}))
-    return Method(**plain, steps=wiring.wire(row["steps"]), inputs=tuple(inputs))
+    ends = tuple(map(end_of, row.get("ends", ())))
+    return Method(**plain, steps=wiring.wire(row["steps"]), inputs=tuple(inputs), ends=ends)
 
 
 def _input(row: Mapping[str, Any], taken: Collection[str]) -> Input:
@@ -140,4 +180,5 @@ def row_of(method: Method) -> dict[str, Any]:
     return {
         **row, **lists, "steps": wiring.rows_of(method.steps),
         "inputs": [row_of_input(i) for i in method.inputs],
+        "ends": [row_of_end(e) for e in method.ends],
     }  # fmt: skip

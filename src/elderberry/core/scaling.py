@@ -8,8 +8,9 @@ from typing import Literal
 
 from elderberry.core import jars
 from elderberry.core.errors import Unreachable, check_range
-from elderberry.core.flow.inputs import Brief
+from elderberry.core.flow.inputs import Amount, Brief, Input
 from elderberry.core.plan import Plan
+from elderberry.core.quantities import Quantity, show
 
 Lay = Callable[[Brief], Plan]
 """Lays out what goes in."""
@@ -45,6 +46,36 @@ def scaled(brief: Brief, by: float) -> Brief:
         for i in brief.inputs
     )
     return replace(brief, inputs=tuple(inputs), loads=None)
+
+
+def as_recipe(brief: Brief) -> tuple[Input, ...]:
+    """What goes in besides the main thing, each by how much of it there is to that.
+
+    Source: a recipe is its proportions; a range stays as wide as it was.
+    """
+    main = brief.main
+    if main.amount.grams is None:
+        return tuple(i for i in brief.inputs if i is not main)
+    return tuple(_to_one_of(main, i) for i in brief.inputs if i is not main)
+
+
+def _to_one_of(main: Input, given: Input) -> Input:
+    """An input as a share of the main one."""
+    grams, whole = given.amount.grams, main.amount.grams
+    if grams is None or whole is None or grams.typ <= 0:
+        return given
+    said = (
+        f"{given.amount.said or _weighed(grams.typ)} to {main.amount.said or _weighed(whole.typ)}"
+    )
+    share = Amount(
+        "share", share=grams.typ / whole.typ, of=main.key, said=said,
+        spread=(grams.lo / grams.typ, grams.hi / grams.typ),
+    )  # fmt: skip
+    return replace(given, amount=share)
+
+
+def _weighed(grams: float) -> str:
+    return show(Quantity(grams, "mass"))
 
 
 def to_goal(brief: Brief, goal: Goal, lay: Lay) -> Brief:

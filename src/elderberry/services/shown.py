@@ -217,6 +217,10 @@ class JarView:
     batch_code: str
     colour: str
     best_by: BestByView | None
+    lid: str
+    """The colour of its lid; empty for its kind's own."""
+    closure: str
+    """two_piece, clip, twist and so on; cap for a plain one, none for an open vessel."""
     stop: str = ""
     """Why it is not to be eaten from, where what was put right since says so."""
 

@@ -31,6 +31,7 @@ class Jar(Owned, Base):
     seal, place_id and placed_at are what its events amount to, kept here so that a shelf of
     thousands is one query; process is the record of the process it went through, or empty.
     contents: what is in it as it was filled: its product, how it keeps, its Brix and origins.
+    lid: the colour of its lid by name; empty for its own.
     """
 
     __tablename__ = "jar"
@@ -55,3 +56,4 @@ class Jar(Owned, Base):
     filled_at: Mapped[datetime]
     process: Mapped[Json]
     contents: Mapped[Json]
+    lid: Mapped[str] = mapped_column(String(12), default="")

@@ -122,9 +122,38 @@ def jar_events(orm: Orm, household_id: int, jar_id: int) -> Sequence[Event]:
     return orm.scalars(mine(household_id, Event).where(Event.jar_id == jar_id)).all()
 
 
+def newest_jar_of(orm: Orm, household_id: int, material: str) -> Jar | None:
+    """The jar filled last of a batch that began with a material, its sweetness being known."""
+    began = func.json_value(Batch.brief, "$.inputs[0].material")
+    known = func.json_value(Jar.contents, "$.brix")
+    query = (
+        select(Jar)
+        .join(Batch, Batch.id == Jar.batch_id)
+        .where(Jar.household_id == household_id, began == material, known.is_not(None))
+        .order_by(Jar.filled_at.desc(), Jar.id.desc())
+        .limit(1)
+    )
+    return orm.scalar(query)
+
+
 def jars_on_places(orm: Orm, household_id: int) -> Sequence[Jar]:
     """Jars that stand somewhere."""
     return orm.scalars(mine(household_id, Jar).where(Jar.place_id.is_not(None))).all()
+
+
+EMPTIED = ("spoiled", "used_up")
+"""What happens to a jar that leaves it empty."""
+
+
+def full_vessels(orm: Orm, household_id: int) -> dict[str, int]:
+    """How many of the household's own vessels hold something, by kind of container."""
+    empty = select(Event.jar_id).where(Event.kind.in_(EMPTIED), Event.jar_id.is_not(None))
+    query = (
+        select(Jar.jar_kind, func.count())
+        .where(Jar.household_id == household_id, Jar.jar_kind.contains("-"), Jar.id.not_in(empty))
+        .group_by(Jar.jar_kind)
+    )
+    return {kind: int(count) for kind, count in orm.execute(query)}
 
 
 def drawn_volumes(orm: Orm, household_id: int) -> dict[int, dict[int, dict[int, float]]]:

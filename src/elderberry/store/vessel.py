@@ -7,11 +7,11 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Owned, one_of
 
-VESSEL_KINDS = ("pot", "bowl", "jug")
+VESSEL_KINDS = ("pot", "bowl", "jug", "glass", "can", "squeeze", "box", "bag")
 
 
 class Vessel(Owned, Base):
-    """So many pots, bowls or jugs of a size: litres to the brim, width inside [cm].
+    """So many vessels of a kind and size: litres to the brim, width inside [cm].
 
     marks: what it holds at its own marks, from the lowest [mL].
     """
@@ -19,7 +19,7 @@ class Vessel(Owned, Base):
     __tablename__ = "vessel"
     __table_args__ = (
         one_of("kind", VESSEL_KINDS),
-        CheckConstraint("litres between 0.1 and 200", name="litres_possible"),
+        CheckConstraint("litres between 0.05 and 200", name="litres_possible"),
         CheckConstraint("`count` between 1 and 100", name="count_possible"),
         CheckConstraint("diameter_cm between 5 and 100", name="diameter_cm_possible"),
     )

@@ -194,6 +194,16 @@ export function useKeepMethod() {
   });
 }
 
+/** A jar that is empty leaves its place. */
+export function useUsedUp(jar_id: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () =>
+      body(api.POST("/api/jars/{jar_id}/used-up", { params: { path: { jar_id } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
+  });
+}
+
 /** A jar that looks or smells wrong leaves its place. */
 export function useSpoiled(jar_id: number) {
   const client = useQueryClient();

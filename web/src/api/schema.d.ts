@@ -964,6 +964,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jars/{jar_id}/used-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Used Up
+         * @description It is empty: off the shelf.
+         */
+        post: operations["used_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jars/{jar_id}/spoiled": {
         parameters: {
             query?: never;
@@ -1305,7 +1325,7 @@ export interface components {
         };
         /**
          * EndRow
-         * @description An end: the filling it is, how it is kept, and in which jars.
+         * @description An end: the filling it is, how it is kept (as the method says if empty), in which jars.
          */
         EndRow: {
             /**
@@ -1315,10 +1335,10 @@ export interface components {
             key?: string;
             /**
              * Keep
-             * @default shelf
+             * @default
              * @enum {string}
              */
-            keep?: "shelf" | "chill" | "freeze";
+            keep?: "" | "shelf" | "chill" | "freeze" | "now";
             /**
              * Jar Kinds
              * @default []
@@ -1329,6 +1349,22 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Closure
+             * @default
+             * @enum {string}
+             */
+            closure?: "" | "cap";
+            /**
+             * Lid
+             * @default
+             */
+            lid?: string;
+            /**
+             * Used With
+             * @default
+             */
+            used_with?: string;
         };
         /**
          * EndView
@@ -1368,6 +1404,15 @@ export interface components {
             scales: components["schemas"]["Scale"][];
             /** Servings */
             servings: components["schemas"]["ServingView"][];
+            /** Closure */
+            closure: string;
+            /** Lid */
+            lid: string;
+            /** Glasses */
+            glasses: number;
+            /** Glass Ml */
+            glass_ml: number;
+            mixed: components["schemas"]["MixView"] | null;
         };
         /**
          * Ending
@@ -1469,7 +1514,7 @@ export interface components {
              * @default show
              * @enum {string}
              */
-            act?: "show" | "insert" | "part" | "remove" | "earlier" | "later" | "choose";
+            act?: "show" | "insert" | "part" | "swap" | "remove" | "earlier" | "later" | "choose";
             /**
              * Lot
              * @default
@@ -1515,7 +1560,7 @@ export interface components {
             clarity?: string;
             /**
              * Colour
-             * @default #e8dcb5
+             * @default #efe4c4
              */
             colour?: string;
         };
@@ -1570,7 +1615,7 @@ export interface components {
         };
         /**
          * FlowView
-         * @description A flow as it is sent back, and what could follow the lot that was asked about.
+         * @description A flow as it is sent back, what could follow a lot, and what could stand for a step.
          */
         FlowView: {
             /** Steps */
@@ -1579,6 +1624,8 @@ export interface components {
             }[];
             /** Following */
             following: components["schemas"]["Possible"][];
+            /** Instead */
+            instead: components["schemas"]["Possible"][];
         };
         /**
          * FruitView
@@ -1950,7 +1997,7 @@ export interface components {
         };
         /**
          * JarKindView
-         * @description A kind of jar, and how many stand ready.
+         * @description A kind of jar or a vessel that something is kept in, and how many stand ready.
          */
         JarKindView: {
             /** Key */
@@ -1971,6 +2018,10 @@ export interface components {
             radius_mm: number;
             /** Height Mm */
             height_mm: number;
+            /** Keeps */
+            keeps: string[];
+            /** Own */
+            own: boolean;
         };
         /**
          * JarMoment
@@ -2065,6 +2116,10 @@ export interface components {
             /** Colour */
             colour: string;
             best_by: components["schemas"]["BestByView"] | null;
+            /** Lid */
+            lid: string;
+            /** Closure */
+            closure: string;
             /**
              * Stop
              * @default
@@ -2186,6 +2241,33 @@ export interface components {
             /** People */
             people: components["schemas"]["PersonView"][];
             effect: components["schemas"]["Effect"];
+            /** Lids */
+            lids: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * LastTime
+         * @description What a batch came out as: its sweetness [°Bx] and pH as filled, and what is a bit more.
+         */
+        LastTime: {
+            /** Code */
+            code: string;
+            /** Label */
+            label: string;
+            /**
+             * Filled At
+             * Format: date-time
+             */
+            filled_at: string;
+            /** Brix */
+            brix: number | null;
+            /** Ph */
+            ph: number | null;
+            /** Sweeter */
+            sweeter: number | null;
+            /** Less Sweet */
+            less_sweet: number | null;
         };
         /**
          * Level
@@ -2447,8 +2529,12 @@ export interface components {
             name: string;
             /** Based On */
             based_on: string;
-            /** Steps */
-            steps: components["schemas"]["StepRow"][];
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepRow"][];
+            plan?: components["schemas"]["PlanCreate"] | null;
             /**
              * Adapted From
              * @default
@@ -2496,6 +2582,21 @@ export interface components {
             way: string;
             /** Lacks */
             lacks: string[];
+            /** Example */
+            example: string;
+        };
+        /**
+         * MixView
+         * @description An end that it is drunk together with: parts of that to one of this, and how that keeps.
+         */
+        MixView: {
+            /** End */
+            end: string;
+            /** Label */
+            label: string;
+            /** Parts */
+            parts: number;
+            life: components["schemas"]["LifeView"];
         };
         /**
          * MoreTime
@@ -2758,9 +2859,12 @@ export interface components {
              * @default [
              *       {
              *         "key": "fill",
-             *         "keep": "shelf",
+             *         "keep": "",
              *         "jar_kinds": [],
-             *         "name": ""
+             *         "name": "",
+             *         "closure": "",
+             *         "lid": "",
+             *         "used_with": ""
              *       }
              *     ]
              */
@@ -2828,6 +2932,7 @@ export interface components {
             may_start: boolean;
             /** Questions */
             questions: components["schemas"]["Question"][];
+            last_time: components["schemas"]["LastTime"] | null;
         };
         /**
          * Possible
@@ -2842,6 +2947,16 @@ export interface components {
             verb: string;
             /** Look For */
             look_for: string;
+        };
+        /**
+         * Poured
+         * @description A jug of the household and what of it goes in, the rest being what thins it [mL].
+         */
+        Poured: {
+            /** Jug Ml */
+            jug_ml: number;
+            /** Base Ml */
+            base_ml: number;
         };
         /**
          * ProcessView
@@ -3032,7 +3147,7 @@ export interface components {
         };
         /**
          * ServingView
-         * @description How it is thinned with something: parts to one of it, and a glass of that [mL].
+         * @description How it is thinned with something: parts to one of it, a glass of that [mL], and a jug.
          */
         ServingView: {
             /** Diluent */
@@ -3045,6 +3160,8 @@ export interface components {
             glass_ml: number;
             /** Base Ml */
             base_ml: number;
+            /** Jugs */
+            jugs: components["schemas"]["Poured"][];
         };
         /**
          * SessionPublic
@@ -3479,14 +3596,14 @@ export interface components {
         };
         /**
          * VesselPut
-         * @description Pots, bowls or jugs of a size.
+         * @description Vessels of a kind and size.
          */
         VesselPut: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "pot" | "bowl" | "jug";
+            kind: "pot" | "bowl" | "jug" | "glass" | "can" | "squeeze" | "box" | "bag";
             /** Name */
             name: string;
             /** Litres */
@@ -5472,6 +5589,39 @@ export interface operations {
         };
     };
     jar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                jar_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JarPage"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    used_up: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,9 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
+import { kitchenQuery } from "@/api/queries";
 import type { BatchView, StepView } from "@/api/types";
 import { Bowl } from "@/cook/bowl";
 import { mix, ofFruit } from "@/lib/colour";
-import { litres, plain, temperature } from "@/lib/format";
+import { litres, temperature } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
-import { Glass } from "@/ui/glass";
+import { Container } from "@/ui/vessel";
 
 /** The station as it stands on the stove, with its levels. */
 export function Drawing({ batch, step }: { batch: BatchView; step: StepView }) {
@@ -87,7 +89,7 @@ function Steamer({ batch, step }: { batch: BatchView; step: StepView }) {
           y={194}
           text={step.phase === "running" ? `about ${litres(juice)}` : "clamp shut"}
         />
-        <Plate x={115} y={266} text={`water, ${plain((step.pan?.full_l ?? 4) * pan)} l`} />
+        <Plate x={115} y={266} text={`water, ${litres(1000 * (step.pan?.full_l ?? 4) * pan)}`} />
       </g>
     </svg>
   );
@@ -206,22 +208,27 @@ function Thermometer({ y, last, target }: ThermometerProps) {
   );
 }
 
+/** A jar whose kind is not listed any more. */
+const USUAL = { radius_mm: 38, height_mm: 115, nominal_ml: 473 };
+
 /** Jars of a step: under water in the canner, on cloth on the rack, on a tray to be filled. */
 function Jars({ batch, step }: { batch: BatchView; step: StepView }) {
   const real = batch.jars.filter((j) => step.jar_ids.includes(j.id));
   const planned = step.role === "fill" ? step.packing : batch.jars_ready;
+  const shapes = useQuery(kitchenQuery).data?.jar_kinds ?? [];
   const wet = step.wet;
   const drawn = real.length
     ? real
-    : planned.flatMap((p) =>
-        Array.from({ length: Math.min(p.count, 12) }, (_, i) => ({
-          id: i,
-          radius_mm: 38,
-          height_mm: 115,
+    : planned.flatMap((p) => {
+        const shape = shapes.find((k) => k.key === p.kind) ?? USUAL;
+        return Array.from({ length: Math.min(p.count, 12) }, (_, i) => ({
+          ...shape,
+          id: `${p.kind}-${i}`,
+          kind: p.kind,
           fill_ml: 0,
-          nominal_ml: p.nominal_ml,
-        })),
-      );
+          lid: "",
+        }));
+      });
   const boiling = wet && step.clock_from !== null && step.phase === "running";
   return (
     <div
@@ -239,8 +246,10 @@ function Jars({ batch, step }: { batch: BatchView; step: StepView }) {
         </span>
       )}
       {drawn.slice(0, 12).map((j) => (
-        <Glass
+        <Container
           key={j.id}
+          kind={j.kind}
+          {...(j.lid ? { lid: j.lid } : {})}
           radiusMm={j.radius_mm}
           heightMm={j.height_mm}
           scale={0.5}

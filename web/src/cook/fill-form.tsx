@@ -4,7 +4,8 @@ import { Refused } from "@/api/client";
 import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarKind, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
-import { litres, range, room } from "@/lib/format";
+import { litres, plain, room, spoken } from "@/lib/format";
+import { measureOf, shown, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -17,7 +18,11 @@ type Props = { batch: BatchView; step: StepView; act: Act; error: Error | null; 
 
 /** The jars really filled, counted with two thumbs; the part-filled last one apart. */
 export function FillForm({ batch, step, act, error, busy }: Props) {
-  const kinds = useQuery(kitchenQuery).data?.jar_kinds.filter((k) => k.jars > 0) ?? [];
+  const keep = batch.ends.find((e) => e.step_id === step.id)?.keep ?? "shelf";
+  const all = useQuery(kitchenQuery).data?.jar_kinds ?? [];
+  const kinds = all.filter(
+    (k) => k.jars > 0 && (keep === "shelf" ? !k.own : k.keeps.includes(keep)),
+  );
   const [counts, setCounts] = useState<Record<string, number>>(() =>
     Object.fromEntries(step.packing.map((p) => [p.kind, p.count])),
   );
@@ -27,15 +32,19 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
     const jars = how === "shared" ? step.shared : step.packing;
     setCounts(Object.fromEntries(jars.map((p) => [p.kind, p.count])));
   };
+  const small = measureOf("little_ml");
   const [more, setMore] = useState(false);
   const [said, setSaid] = useState<string[]>([]);
   const [part, setPart] = useState({
     kind: step.part_kind ?? step.packing[0]?.kind ?? "",
-    ml: step.part_ml > 0 ? String(Math.round(step.part_ml / 10) * 10) : "",
+    holds: step.part_ml > 0 ? plain(shown(step.part_ml, small), small.factor > 1 ? 0.5 : 10) : "",
   });
-  const shown = kinds.filter((k) => more || (counts[k.key] ?? 0) > 0);
+  const listed = kinds.filter((k) => more || (counts[k.key] ?? 0) > 0);
   const refused = error instanceof Refused ? error : undefined;
-  const partMl = rest === "shared" ? 0 : (parse(part.ml) ?? 0);
+  const mine = batch.ends.find((e) => e.step_id === step.id)?.litres ?? batch.juice_l;
+  const inThePot = { ...mine, lo: 1000 * mine.lo, typ: 1000 * mine.typ, hi: 1000 * mine.hi };
+  const held = parse(part.holds);
+  const partMl = rest === "shared" || held === null ? 0 : typed(held, small);
   const filled = kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * k.nominal_ml, 0) + partMl;
   return (
     <form
@@ -57,9 +66,10 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
       }}
     >
       <p className="text-lg">
-        {step.look_for}. {range(batch.juice_l)} l in the pot, {litres(filled)} counted here.
+        {step.look_for}. {spoken(inThePot, "volume_ml")} in the pot
+        {keep === "now" ? "." : `, ${litres(filled)} counted here.`}
       </p>
-      {shown.map((k) => (
+      {listed.map((k) => (
         <Counter
           key={k.key}
           kind={k}
@@ -67,7 +77,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           onChange={(n) => setCounts({ ...counts, [k.key]: n })}
         />
       ))}
-      {!more && kinds.length > shown.length && (
+      {!more && keep !== "now" && kinds.length > listed.length && (
         <Button kind="quiet" size="small" onClick={() => setMore(true)}>
           Another size too
         </Button>
@@ -85,7 +95,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           {refused.at("/jars")}
         </p>
       )}
-      <div className="stitch" />
+      {keep !== "now" && <div className="stitch" />}
       {step.shared.length > 0 && (
         <Choice
           label="What is left over"
@@ -98,18 +108,18 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           note={rest === "shared" ? roomWords(step.shared_off_mm) : undefined}
         />
       )}
-      {rest === "apart" && (
+      {rest === "apart" && keep !== "now" && (
         <>
           <p className="text-lg">
-            <b>The last one, part-filled</b>: not processed, straight to the refrigerator, used
-            first.
+            <b>The last one, part-filled</b>:{" "}
+            {keep === "shelf" ? "not processed, straight to the refrigerator, " : ""}used first.
           </p>
           <div className="grid grid-cols-2 gap-3">
             <NumberField
               label="Holds"
-              unit="ml"
-              value={part.ml}
-              onChange={(ml) => setPart({ ...part, ml })}
+              unit={small.unit}
+              value={part.holds}
+              onChange={(holds) => setPart({ ...part, holds })}
               error={refused?.at("/part_ml")}
             />
             <Pick
@@ -124,7 +134,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
       {!refused?.problem.errors?.length && <Said error={error} />}
       <Foot>
         <Button kind="go" size="large" className="grow" type="submit" disabled={busy}>
-          Filled
+          {keep === "now" ? "Poured" : "Filled"}
         </Button>
       </Foot>
     </form>

@@ -1,5 +1,6 @@
 import type { BatchView, LotView } from "@/api/types";
-import { jarsOf, litres, plain, range } from "@/lib/format";
+import { jarsOf, litres, litresRange, plain, range, spoken } from "@/lib/format";
+import { measureOf, shown } from "@/lib/units";
 
 /** Predicted and measured side by side, lot by lot. */
 export function LotsSoFar({ batch }: { batch: BatchView }) {
@@ -14,7 +15,7 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
       <h2>Juice</h2>
       <p className="mt-1">
         <span className="font-bold text-xl">{litres(batch.juice_measured_l * 1000)}</span> drawn
-        <span className="text-slate">, {range(batch.juice_l)} l for the jars</span>
+        <span className="text-slate">, {litresRange(batch.juice_l)} for the jars</span>
       </p>
       <ul>
         {lots.map((lot) => (
@@ -33,12 +34,13 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
 
 function Lot({ lot }: { lot: LotView }) {
   const p = lot.predicted;
+  const volume = measureOf("volume_ml");
   const rows = [
     {
       name: "litres",
-      unit: "l",
-      measured: lot.volume_ml === null ? null : lot.volume_ml / 1000,
-      expected: range(p.volume_ml, 0.001),
+      unit: volume.unit,
+      measured: lot.volume_ml === null ? null : shown(lot.volume_ml, volume),
+      expected: spoken(p.volume_ml, "volume_ml").replace(` ${volume.unit}`, ""),
       step: 0.1,
       words: lot.agreement.volume_ml,
     },

@@ -15,7 +15,7 @@ import { ReadingSheet } from "@/cook/reading-sheet";
 import { Seals } from "@/cook/seals";
 import { Timer } from "@/cook/timer";
 import { Together } from "@/cook/together";
-import { range, timeOfDay } from "@/lib/format";
+import { litresRange, timeOfDay } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
 import { Button } from "@/ui/button";
@@ -165,7 +165,7 @@ function Told({ step }: { step: StepView }) {
       {step.choices.length > 0 && <p>{step.choices.join(" · ")}</p>}
       {water && (
         <p>
-          Water {range(water.litres)} l
+          Water {litresRange(water.litres)}
           {water.inferred_from ? (
             <span className="font-bold text-brass">, inferred from {water.inferred_from}</span>
           ) : (

@@ -31,7 +31,7 @@ export function Lineage({ batch }: { batch: BatchView }) {
       </div>
       {unexplained > 0 && (
         <p className="text-base text-brass">
-          {plain(unexplained)} kg went in that nobody measured coming out.
+          {mass(1000 * unexplained)} went in that nobody measured coming out.
         </p>
       )}
     </>

@@ -9,6 +9,8 @@ type PieceProps = {
   words: string;
   measured: Set<string> | undefined;
   upright: boolean;
+  /** Where the picture ends to the right: no word runs out of it. */
+  most: number;
   shown: boolean;
   onShow: () => void;
   onPress?: ((name: string) => void) | undefined;
@@ -61,7 +63,14 @@ export function Piece(props: PieceProps) {
           .slice(1)
           .map((s) => <Notches key={s.key} group={group} at={s.from} upright={upright} />)}
       {label && !group.slim && (
-        <Words group={group} label={label} fill={fill} pale={pale} upright={upright} />
+        <Words
+          group={group}
+          label={label}
+          fill={fill}
+          pale={pale}
+          upright={upright}
+          most={props.most}
+        />
       )}
       {props.shown && (
         <rect {...box(-3, group.thickness + 3)} fill="none" stroke="var(--brass)" strokeWidth="3" />
@@ -88,7 +97,14 @@ function Notches({ group, at, upright }: { group: Group; at: number; upright: bo
   ));
 }
 
-type WordsProps = { group: Group; label: Label; fill: string; pale: boolean; upright: boolean };
+type WordsProps = {
+  group: Group;
+  label: Label;
+  fill: string;
+  pale: boolean;
+  upright: boolean;
+  most: number;
+};
 
 /** Room on a piece for its words: two lines, one line, or none. */
 function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
@@ -100,37 +116,37 @@ function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
 /** About how wide a letter of the two sizes is on average. */
 const [BOLD_LETTER, LETTER] = [7.3, 7.8];
 
-/** Whether both words fit beside each other on a piece that ends after so much: juice flows on. */
-function fitsOneLine({ big, small = "" }: Label, length: number): boolean {
-  return big.length * BOLD_LETTER + 5 + small.length * LETTER <= length;
-}
+/** About how long both words are beside each other. */
+const oneLine = ({ big, small = "" }: Label): number =>
+  big.length * BOLD_LETTER + 5 + small.length * LETTER;
 
-function Words({ group, label, fill, pale, upright }: WordsProps) {
+function Words({ group, label, fill, pale, upright, most }: WordsProps) {
   const beside = BESIDE.has(group.kind);
   const lines = linesInside(group, upright);
   const cloth = pale ? mix(fill, "#fffdf7", PALE) : fill;
   const rest = group.kind === "pomace" || group.kind === "loss";
   const at = wordsAt(group, lines, upright);
-  const cut = rest && lines === 1 && !fitsOneLine(label, group.length - 12);
+  const cut = rest && lines === 1 && oneLine(label) > group.length - 12;
   const small = cut ? undefined : label.small;
   if (upright && lines === 0 && !beside && group.lane !== 1) return null;
+  const inARow = lines === 1 || (lines === 0 && !upright);
+  const long = inARow ? oneLine({ ...label, small }) : 0;
+  const out = at.x + long > most && !beside;
   return (
     <text
       {...at}
+      {...(out ? { x: most - 2, textAnchor: "end" } : {})}
       fill={lines ? (rest ? "#261f2b" : wordsOn(cloth)) : "var(--ink)"}
       stroke={lines ? cloth : "var(--linen)"}
       strokeWidth="4"
       paintOrder="stroke"
       className="pointer-events-none font-text"
     >
-      <tspan className="font-bold" fontSize={beside || lines === 1 ? 15 : 17}>
+      <tspan className="font-bold" fontSize={beside || inARow ? 15 : 17}>
         {label.big}
       </tspan>
       {small && (
-        <tspan
-          {...((beside && !upright) || lines === 1 ? { dx: 5 } : { x: at.x, dy: 17 })}
-          fontSize="14.5"
-        >
+        <tspan {...(inARow ? { dx: 5 } : { x: at.x, dy: 17 })} fontSize="14.5">
           {small}
         </tspan>
       )}

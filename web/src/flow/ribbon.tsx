@@ -73,6 +73,7 @@ function Ribbon(props: Props & { upright: boolean }) {
             words={detail(of(group))}
             measured={measured}
             upright={upright}
+            most={w}
             shown={group.key === shown}
             onShow={() => setShown(group.key)}
             onPress={onLot}

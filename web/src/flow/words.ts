@@ -1,7 +1,7 @@
 import type { Estimate, FlowLot } from "@/api/types";
 import type { Band, Group } from "@/flow/layout";
 import { ofFruit } from "@/lib/colour";
-import { litres, mass, plain, range } from "@/lib/format";
+import { litres, mass, plain, range, spoken } from "@/lib/format";
 
 export type Label = { big: string; small?: string | undefined };
 
@@ -58,7 +58,7 @@ export function detail(lots: FlowLot[]): string {
   const parts = [
     lots.length > 1 ? `${first.name.replace(/, load \d+$/, "")}, ${lots.length} lots` : first.name,
     mass(all.mass),
-    first.kind === "juice" || first.kind === "water" ? `${range(all.volume, 0.001)} l` : "",
+    first.kind === "juice" || first.kind === "water" ? spoken(all.volume, "volume_ml") : "",
     first.brix ? `${range(first.brix)} °Bx` : "",
     first.ph ? `pH ${range(first.ph, 1, 0.1)}` : "",
     first.clarity ?? "",

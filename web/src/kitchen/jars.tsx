@@ -14,7 +14,7 @@ const FIELDS: Field[] = [
 export function Jars({ kitchen }: { kitchen: KitchenView }) {
   const [open, setOpen] = useState<JarKind | null>(null);
   const [all, setAll] = useState(false);
-  const there = kitchen.jar_kinds.filter((k) => all || k.jars > 0 || k.lids > 0);
+  const there = kitchen.jar_kinds.filter((k) => !k.own && (all || k.jars > 0 || k.lids > 0));
   return (
     <Part
       name="Jars and lids"

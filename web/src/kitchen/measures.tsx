@@ -3,7 +3,8 @@ import { useFurnish } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { KitchenView } from "@/api/types";
 import { Part } from "@/kitchen/part";
-import { plain } from "@/lib/format";
+import { mass, plain } from "@/lib/format";
+import { measureOf, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse, TextField } from "@/ui/field";
@@ -121,6 +122,7 @@ function Containers({ kitchen }: { kitchen: KitchenView }) {
   const furnish = useFurnish();
   const [name, setName] = useState("");
   const [kg, setKg] = useState("");
+  const measure = measureOf("mass_g");
   const grams = parse(kg);
   const keep = (containers: Record<string, number>) =>
     furnish.mutate({ act: "kitchen", sent: { containers } }, { onSuccess: () => setName("") });
@@ -131,7 +133,7 @@ function Containers({ kitchen }: { kitchen: KitchenView }) {
         {Object.entries(kitchen.containers).map(([n, g]) => (
           <li key={n} className="flex items-center justify-between gap-3 text-lg">
             <span>
-              a {n} is <b>{plain(g / 1000)} kg</b>
+              a {n} is <b>{mass(g)}</b>
             </span>
             <Button
               size="small"
@@ -151,11 +153,11 @@ function Containers({ kitchen }: { kitchen: KitchenView }) {
         onSubmit={(e) => {
           e.preventDefault();
           if (name && grams)
-            keep({ ...kitchen.containers, [name.trim().toLowerCase()]: grams * 1000 });
+            keep({ ...kitchen.containers, [name.trim().toLowerCase()]: typed(grams, measure) });
         }}
       >
         <TextField label="A" placeholder="crate, bucket, basket" value={name} onChange={setName} />
-        <NumberField label="holds" unit="kg" value={kg} onChange={setKg} />
+        <NumberField label="holds" unit={measure.unit} value={kg} onChange={setKg} />
         <Button type="submit" disabled={!name || !grams}>
           Add
         </Button>

@@ -2,7 +2,7 @@ import type { KitchenView } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
 import { figures } from "@/kitchen/figures";
 import { Rows } from "@/kitchen/rows";
-import { short, temperature } from "@/lib/format";
+import { litres, temperature } from "@/lib/format";
 
 const NEW: Values = { kind: "shelf", name: "", temp_c: 18, light: false, room_l: null };
 
@@ -16,13 +16,14 @@ function fields(values: Values): Field[] {
       options: ["shelf", "cellar", "refrigerator", "freezer"].map((v) => ({ value: v, label: v })),
     },
     { key: "name", label: "Name", type: "text" },
-    { key: "temp_c", label: "Temperature", type: "number", unit: "°C" },
+    { key: "temp_c", label: "Temperature", type: "number", unit: "°C", quantity: "temp_c" },
     cold
       ? {
           key: "room_l",
           label: "Room for bowls and jugs",
           type: "number",
           unit: "l",
+          quantity: "litres",
           note: "what drains or rests overnight has to fit",
         }
       : { key: "light", label: "Light falls on the jars", type: "tick" },
@@ -54,7 +55,7 @@ export function Places({ kitchen }: { kitchen: KitchenView }) {
           <span className="text-base text-slate">
             {place.kind}
             {place.light ? ", in the light" : ""}
-            {place.room_l === null ? "" : `, ${short(place.room_l)} l free`}
+            {place.room_l === null ? "" : `, ${litres(1000 * place.room_l)} free`}
           </span>
         </>
       )}

@@ -18,7 +18,7 @@ type Props<R extends Row> = {
   fields: (values: Values) => Field[];
   values: (row: R) => Values;
   /** What is sent of the values; all of them where nothing is said. */
-  sent?: (values: Values) => Values;
+  sent?: (values: Values) => Record<string, unknown>;
   list: string;
   row: string;
   children: (row: R) => ReactNode;
@@ -26,7 +26,7 @@ type Props<R extends Row> = {
 
 /** Things of one kind that stand in a kitchen: pressed to change, added to, taken away. */
 export function Rows<R extends Row>(props: Props<R>) {
-  const { what, rows, fresh, sent = (values: Values) => values } = props;
+  const { what, rows, fresh, sent = (values: Values): Record<string, unknown> => values } = props;
   const [open, setOpen] = useState<R | "new" | null>(null);
   const row = open === "new" ? null : open;
   const close = () => setOpen(null);

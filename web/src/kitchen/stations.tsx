@@ -2,7 +2,7 @@ import type { KitchenStation, KitchenView } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
 import { figures } from "@/kitchen/figures";
 import { Rows } from "@/kitchen/rows";
-import { count, plain, short } from "@/lib/format";
+import { count, litres, plain } from "@/lib/format";
 
 const KINDS = [
   { value: "burner", label: "burner" },
@@ -56,8 +56,8 @@ function fields(values: Values): Field[] {
   if (known) found.unshift({ key: "kind", label: "Kind", type: "choice", options: KINDS });
   if (kind === "juicer")
     found.push(
-      { key: "basket_l", label: "Basket", type: "number", unit: "l" },
-      { key: "pan_l", label: "Water pan", type: "number", unit: "l" },
+      { key: "basket_l", label: "Basket", type: "number", unit: "l", quantity: "litres" },
+      { key: "pan_l", label: "Water pan", type: "number", unit: "l", quantity: "litres" },
     );
   if (kind === "canner")
     found.push(
@@ -98,10 +98,12 @@ function cleaned(values: Values): Values {
 
 function sizes(s: KitchenStation): string {
   const words = [
-    s.basket_l ? `basket ${short(s.basket_l)} l, pan ${short(s.pan_l)} l` : "",
+    s.basket_l ? `basket ${litres(1000 * s.basket_l)}, pan ${litres(1000 * (s.pan_l ?? 0))}` : "",
     s.jars ? `${count(s.jars, "jar")}, ${s.heater === "steam" ? "steam" : "boiling water"}` : "",
     s.power_kw ? `${plain(s.power_kw)} kW` : "",
-    s.kind === "juicer" && s.boil_off_l_h ? `boils off ${plain(s.boil_off_l_h)} l/h` : "",
+    s.kind === "juicer" && s.boil_off_l_h
+      ? `boils off ${litres(1000 * s.boil_off_l_h)} an hour`
+      : "",
   ];
   return words.filter(Boolean).join(" · ");
 }

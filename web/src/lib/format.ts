@@ -16,11 +16,22 @@ export function plain(value: number | null | undefined, step?: number): string {
 /** The same without an empty decimal: "8", "12.5". */
 export const short = (value: number | null | undefined): string => plain(value).replace(/\.0$/, "");
 
-/** Litres, or millilitres to ten below one. */
+/** How long something keeps: days, or months from a quarter of a year on. */
+export function days(lo: number, hi: number): string {
+  const [unit, of] = hi > 90 ? (["months", 30.4] as const) : (["days", 1] as const);
+  const [first, last] = [lo / of, hi / of].map((n) => (n < 1 ? "½" : plain(n, 1)));
+  return first === last ? `${last} ${unit}` : `${first} to ${last} ${unit}`;
+}
+
+/** Litres, or millilitres to ten below one; where there are quarts, ounces below half of one. */
 export function litres(ml: number | null | undefined): string {
   if (ml === null || ml === undefined) return MISSING;
   const measure = measureOf("volume_ml");
-  if (inPounds()) return `${plain(shown(ml, measure), 0.1)} ${measure.unit}`;
+  if (inPounds()) {
+    const ounces = shown(ml, measureOf("little_ml"));
+    if (ml > 0 && ml < measure.factor / 2) return `${short(Math.round(ounces * 2) / 2)} fl oz`;
+    return `${plain(shown(ml, measure), 0.1)} ${measure.unit}`;
+  }
   return ml > 0 && ml < 995 ? `${plain(ml, 10)} ml` : `${plain(ml / 1000)} l`;
 }
 
@@ -46,6 +57,9 @@ export function spoken(e: Estimate, quantity: string, unit = ""): string {
   };
   return `${range(here, 1, quantity === "ph" ? 0.1 : undefined)} ${measure.unit}`.trim();
 }
+
+/** Litres in the unit of the kitchen, as a range: "4.2 to 5.8 l". */
+export const litresRange = (e: Estimate): string => spoken(e, "litres");
 
 /** A temperature to the degree, or to a step that is wanted. */
 export function temperature(c: number | null | undefined, step = 1): string {

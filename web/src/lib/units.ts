@@ -25,6 +25,16 @@ const MEASURES: Record<string, Record<System, Measure>> = {
     us: { unit: "qt", factor: 946.353 },
     imperial: { unit: "pt", factor: 568.261 },
   },
+  little_ml: {
+    metric: { unit: "ml", factor: 1 },
+    us: { unit: "fl oz", factor: 29.5735 },
+    imperial: { unit: "fl oz", factor: 28.4131 },
+  },
+  litres: {
+    metric: { unit: "l", factor: 1 },
+    us: { unit: "qt", factor: 0.946353 },
+    imperial: { unit: "pt", factor: 0.568261 },
+  },
   mass_g: {
     metric: { unit: "kg", factor: 1000 },
     us: { unit: "lb", factor: POUND_G },
@@ -47,9 +57,13 @@ const MEASURES: Record<string, Record<System, Measure>> = {
   },
 };
 
-/** How a quantity is typed and shown here; one that has a single unit everywhere is as it is. */
+/** How a quantity is typed and shown in some units; one that has a single unit is as it is. */
+export const measureIn = (units: System, quantity: string, unit = ""): Measure =>
+  MEASURES[quantity]?.[units] ?? { unit, factor: 1 };
+
+/** The same in those of the kitchen. */
 export const measureOf = (quantity: string, unit = ""): Measure =>
-  MEASURES[quantity]?.[system] ?? { unit, factor: 1 };
+  measureIn(system, quantity, unit);
 
 export const shown = (base: number, { factor, zero = 0 }: Measure): number => base / factor + zero;
 export const typed = (value: number, { factor, zero = 0 }: Measure): number =>

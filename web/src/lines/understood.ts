@@ -1,5 +1,5 @@
 import type { LineView } from "@/api/types";
-import { mass, plain } from "@/lib/format";
+import { litres, mass, plain } from "@/lib/format";
 
 const FORMS: Record<string, string> = { whole: "fresh", puree: "purée" };
 const UNSAID = new Set(["as_sold", "whole"]);
@@ -54,8 +54,10 @@ const TARGETS: Record<string, (value: number) => string> = {
   brix: (v) => `to ${plain(v)} °Bx`,
   ph: (v) => `to pH ${plain(v, 0.01)}`,
   acid_g_l: (v) => `to ${plain(v)} g/l acid`,
-  volume_ml: (v) => `up to ${plain(v / 1000, 0.01)} l`,
+  volume_ml: (v) => `up to ${litres(v)}`,
   cover: () => "to cover",
   fill: () => "to fill the jars",
   rest: () => "the rest",
+  last: (v) =>
+    v > 0 ? "stronger than last time" : v < 0 ? "milder than last time" : "as last time",
 };

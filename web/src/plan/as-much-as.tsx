@@ -1,9 +1,11 @@
 import { useState } from "react";
 import type { Refused } from "@/api/client";
 import type { KitchenView, PlanView } from "@/api/types";
+import { plain } from "@/lib/format";
+import { measureOf, shown, typed } from "@/lib/units";
 import type { Asked } from "@/plan/asked";
 import { Choice } from "@/ui/choice";
-import { NumberField } from "@/ui/field";
+import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
 import { Pick } from "@/ui/pick";
 
@@ -18,26 +20,28 @@ type Props = {
 const BY = [
   { value: "said", label: "as said" },
   { value: "jars", label: "jars" },
-  { value: "litres", label: "litres" },
+  { value: "litres", label: "so much" },
   { value: "all", label: "all" },
 ] as const;
 
 /** As much as: what goes in gives, so many jars or litres, or all that came in. */
 export function AsMuchAs({ asked, change, plan, kitchen, refused }: Props) {
   const [by = "said", amount = "", jar = ""] = asked.goal ? asked.goal.split(" ") : [];
-  const [typed, setTyped] = useState(amount);
+  const measure = measureOf("litres");
+  const [text, setText] = useState(
+    by === "litres" && amount ? plain(shown(Number(amount), measure)) : amount,
+  );
   const end = plan?.ends[0];
   const kinds = kitchen.jar_kinds;
   const usual = jar || end?.jar_kinds[0] || "pint";
   const set = (next: { by?: string; amount?: string; jar?: string }) => {
-    const goal = { by, amount: typed, jar: usual, ...next };
-    setTyped(goal.amount);
+    const goal = { by, amount: text, jar: usual, ...next };
+    setText(goal.amount);
+    const wanted = parse(goal.amount);
     if (goal.by === "said") change({ goal: "" });
     else if (goal.by === "all") change({ goal: "all" });
-    else
-      change({
-        goal: `${goal.by} ${goal.amount || "12"} ${goal.by === "jars" ? goal.jar : ""}`.trim(),
-      });
+    else if (goal.by === "jars") change({ goal: `jars ${goal.amount || "12"} ${goal.jar}` });
+    else if (wanted) change({ goal: `litres ${typed(wanted, measure)}` });
   };
   const start = (next: string) =>
     set({ by: next, amount: next === "jars" ? String(end?.expected.count || 12) : "5" });
@@ -50,8 +54,8 @@ export function AsMuchAs({ asked, change, plan, kitchen, refused }: Props) {
         >
           <NumberField
             label={by === "jars" ? "How many" : "How much"}
-            unit={by === "jars" ? "" : "l"}
-            value={typed}
+            unit={by === "jars" ? "" : measure.unit}
+            value={text}
             onChange={(amount) => set({ amount })}
           />
           {by === "jars" && (

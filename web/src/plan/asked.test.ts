@@ -4,7 +4,7 @@ import { endOf, FIRST, fromAddress, request, toAddress, withEnd, withLine } from
 it("asks for the lines as they were written, and for nothing that was not said", () => {
   expect(request(FIRST)).toMatchObject({
     inputs: [{ line: "10 kg damsons", brix: null, lot_id: null, key: null }],
-    ends: [{ key: "fill", keep: "shelf", jar_kinds: [] }],
+    ends: [{ key: "fill", keep: "", jar_kinds: [], closure: "", lid: "" }],
     loads: null,
     steps: [],
     said: [],

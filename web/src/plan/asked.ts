@@ -20,8 +20,16 @@ export type Line = {
   source?: string;
 };
 
-/** What is asked of one end: how it is kept, in which jars, under what name. */
-export type EndAsked = { key: string; keep?: string; jars?: string; name?: string };
+/** What is asked of one end: how it is kept, in which jars, under what lid and name, with what. */
+export type EndAsked = {
+  key: string;
+  keep?: string;
+  jars?: string;
+  name?: string;
+  closure?: "" | "cap";
+  lid?: string;
+  used_with?: string;
+};
 
 /** Whether a line may be planned with: it is read, or of a lot whose name it need not say. */
 export const readable =
@@ -147,9 +155,12 @@ export function request(asked: Asked, readable: (line: Line) => boolean = () => 
     })),
     ends: ends.map((e) => ({
       key: e.key,
-      keep: (e.keep || "shelf") as "shelf",
+      keep: (e.keep ?? "") as "",
       jar_kinds: e.jars ? e.jars.split(" ") : [],
       name: e.name ?? "",
+      closure: e.closure ?? "",
+      lid: e.lid ?? "",
+      used_with: e.used_with ?? "",
     })),
     method_key: asked.method,
     steps: asked.flow,

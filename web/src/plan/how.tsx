@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Collapsible } from "radix-ui";
+import { Link } from "react-router";
 import type { Refused } from "@/api/client";
 import { methodsQuery } from "@/api/queries";
 import type { KitchenView, PlanView } from "@/api/types";
-import { count, plain, short } from "@/lib/format";
+import { count, litres, mass } from "@/lib/format";
 import type { Asked } from "@/plan/asked";
 import { NumberField } from "@/ui/field";
 import { Pick } from "@/ui/pick";
@@ -35,7 +36,7 @@ export function How({ asked, change, plan, kitchen, refused }: Props) {
           <p className="pb-1 text-base text-slate leading-tight">
             {plan &&
               !refused &&
-              `${count(plan.loads, "load")} of ${plain(plan.kg_per_load)} kg in a basket of ${short(kitchen.basket_l)} l`}
+              `${count(plan.loads, "load")} of ${mass(1000 * plan.kg_per_load)} in a basket of ${litres(1000 * kitchen.basket_l)}`}
           </p>
         </div>
       )}
@@ -55,19 +56,31 @@ function MethodPick({ asked, change, plan, error }: Part & { error: string | und
       enabled: main !== undefined,
     }).data ?? [];
   if (methods.length === 0) return null;
+  const chosen = asked.method || plan?.method.key || methods[0]?.key || "";
+  const of = asked.lines[0]?.text ?? "";
   return (
-    <Pick
-      label="How"
-      value={asked.method || plan?.method.key || methods[0]?.key || ""}
-      items={methods.map((m) => ({
-        value: m.key,
-        label: m.name,
-        ...(m.own ? { note: `own, v${m.version}` } : {}),
-        ...(m.lacks.length > 0 ? { note: "needs a steam juicer" } : {}),
-      }))}
-      onChange={(method) => change({ method, flow: [], without: [] })}
-      error={error}
-    />
+    <div>
+      <Pick
+        label="How"
+        value={chosen}
+        items={methods.map((m) => ({
+          value: m.key,
+          label: m.name,
+          ...(m.own ? { note: `own, v${m.version}` } : {}),
+          ...(m.lacks.length > 0 ? { note: "needs a steam juicer" } : {}),
+        }))}
+        onChange={(method) => change({ method, flow: [], without: [] })}
+        error={error}
+      />
+      {chosen && (
+        <Link
+          to={`/methods/${chosen}?${new URLSearchParams(of ? { of } : {})}`}
+          className="inline-flex min-h-9 items-center underline decoration-dotted underline-offset-4"
+        >
+          read it, or lay another beside it
+        </Link>
+      )}
+    </div>
   );
 }
 

@@ -1,34 +1,45 @@
 import { useState } from "react";
 import { useKeepMethod } from "@/api/changes";
 import { Refused } from "@/api/client";
-import type { PlanView } from "@/api/types";
+import type { PlanCreate, PlanView } from "@/api/types";
 import type { Asked } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/field";
 import { Said } from "@/ui/notice";
 
-type Props = { asked: Asked; change: (next: Partial<Asked>) => void; plan: PlanView };
+type Props = {
+  asked: Asked;
+  change: (next: Partial<Asked>) => void;
+  plan: PlanView;
+  /** What the plan was asked with, whose proportions the method keeps. */
+  sent: PlanCreate;
+};
 
-/** A flow that was changed: keep it under a name, or go back to the method as it was. */
-export function KeepMethod({ asked, change, plan }: Props) {
+/** A recipe of one's own: keep it under a name, or go back to the method's steps as they were. */
+export function KeepMethod(props: Props) {
+  const { asked, change, plan } = props;
   const [open, setOpen] = useState(false);
-  if (asked.flow.length === 0) return null;
+  const changed = asked.flow.length > 0;
+  const more = asked.lines.length > 1 || asked.without.length > 0 || asked.ends.length > 0;
+  if (!changed && !more) return null;
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
-      <span className="font-bold text-brass">the flow was changed</span>
-      <Button size="small" onClick={() => setOpen(true)}>
+      {changed && <span className="font-bold text-brass">the flow was changed</span>}
+      <Button size="small" kind={changed ? "plain" : "quiet"} onClick={() => setOpen(true)}>
         Keep it as a method
       </Button>
-      <Button size="small" kind="quiet" onClick={() => change({ flow: [] })}>
-        back to {plan.method.name.toLowerCase()}
-      </Button>
-      {open && <Sheet asked={asked} change={change} plan={plan} onClose={() => setOpen(false)} />}
+      {changed && (
+        <Button size="small" kind="quiet" onClick={() => change({ flow: [] })}>
+          back to {plan.method.name.toLowerCase()}
+        </Button>
+      )}
+      {open && <Sheet {...props} onClose={() => setOpen(false)} />}
     </div>
   );
 }
 
-function Sheet({ asked, change, plan, onClose }: Props & { onClose: () => void }) {
+function Sheet({ asked, change, plan, sent, onClose }: Props & { onClose: () => void }) {
   const keep = useKeepMethod();
   const [name, setName] = useState(plan.method.own ? plan.method.name : "");
   const [from, setFrom] = useState(plan.method.adapted_from);
@@ -38,7 +49,7 @@ function Sheet({ asked, change, plan, onClose }: Props & { onClose: () => void }
     <Dialog
       open
       onClose={onClose}
-      title="Keep this flow"
+      title="Keep this recipe"
       lead={
         plan.method.own
           ? `Under the same name it becomes version ${plan.method.version + 1}; the old one stays.`
@@ -54,6 +65,7 @@ function Sheet({ asked, change, plan, onClose }: Props & { onClose: () => void }
               name,
               based_on: plan.method.key,
               steps: asked.flow,
+              plan: sent,
               adapted_from: from,
               note,
               fruits: plan.inputs.slice(0, 1).map((i) => i.material),

@@ -1,8 +1,8 @@
 import { useState } from "react";
-import type { PlanView } from "@/api/types";
+import type { EndView, PlanView } from "@/api/types";
 import { Beads } from "@/flow/beads";
 import { type Label, RibbonThatFits } from "@/flow/ribbon";
-import { count, litres, mass, minutes, plain, range } from "@/lib/format";
+import { count, jarsOf, litres, litresRange, mass, minutes, plain } from "@/lib/format";
 import type { Asked } from "@/plan/asked";
 import { LotPanel } from "@/plan/lot-panel";
 import { Scales } from "@/plan/scales";
@@ -16,8 +16,8 @@ export function Picture({ plan, asked, change }: Props) {
   const [hand, take] = useState<{ step?: string; lot?: string }>({});
   const [end, setEnd] = useState("");
   const jars = plan.ends.reduce((sum, e) => sum + e.expected.count, 0);
-  const litresOf = plan.ends.map((e) => range(e.litres)).join(" and ");
-  const title = `${plan.title}: ${litresOf} litres into ${count(jars, "jar")}`;
+  const litresOf = plan.ends.map((e) => litresRange(e.litres)).join(" and ");
+  const title = `${plan.title}: ${litresOf} into ${count(jars, "jar")}`;
   const step = plan.steps.find((s) => s.key === hand.step);
   const shown = plan.ends.find((e) => e.key === end) ?? plan.ends[0];
   const close = () => take({});
@@ -65,10 +65,12 @@ export function Picture({ plan, asked, change }: Props) {
               asked={asked}
               change={change}
               end={shown}
-              title={`Into the jars, ${litres(shown.litres.typ * 1000)}`}
+              last={plan.last_time}
+              title={`What is filled, ${litres(shown.litres.typ * 1000)}`}
             />
             <p className="mt-2 text-base text-slate">
-              {range(shown.litres)} litres{shown.clarity ? `, ${shown.clarity}` : ""}
+              {litresRange(shown.litres)}
+              {shown.clarity ? `, ${shown.clarity}` : ""}
             </p>
             {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
           </>
@@ -89,6 +91,14 @@ function hours(plan: PlanView): string {
   return `${long} of work${waits}${cool}`;
 }
 
+/** What an end fills, in a word or two: "10 pints", "12 jars", "7 glasses". */
+function filled({ keep, glasses, expected }: EndView): string {
+  if (keep === "now") return count(glasses, "glass", "glasses");
+  const [one, ...others] = expected.jars;
+  if (!one) return "no jars";
+  return others.length ? count(expected.count, "jar") : jarsOf(one.count, one.name);
+}
+
 function labelsOf(plan: PlanView): Record<string, Label> {
   const labels: Record<string, Label> = {};
   for (const given of plan.inputs)
@@ -99,8 +109,7 @@ function labelsOf(plan: PlanView): Record<string, Label> {
   for (const end of plan.ends) {
     const jars = plan.operations.find((o) => o.key === end.key)?.gives[0] ?? "jars";
     const part = end.expected.part_kind ? `+ ${litres(end.expected.part_ml)}` : undefined;
-    const big = end.expected.count ? count(end.expected.count, "jar") : "no jars";
-    labels[jars] = { big, small: part };
+    labels[jars] = { big: filled(end), small: part };
   }
   return labels;
 }

@@ -40,7 +40,7 @@ export function Plan() {
         <div className="min-w-0">
           <h1 className="text-3xl">{plan?.title ?? "A new batch"}</h1>
           <p className="mt-1 text-slate">{plan && subtitle(plan)}</p>
-          {plan && <KeepMethod asked={asked} change={change} plan={plan} />}
+          {plan && <KeepMethod asked={asked} change={change} plan={plan} sent={sent} />}
         </div>
         <div className="hidden shrink-0 wide:block print:hidden">
           <Start {...starts} />
@@ -89,6 +89,7 @@ const WHERE: Record<string, string> = {
   shelf: "for the shelf",
   chill: "for the refrigerator",
   freeze: "for the freezer",
+  now: "drunk now",
 };
 
 function subtitle(plan: PlanView): string {

@@ -1,8 +1,14 @@
 import type { EndView, KitchenView } from "@/api/types";
 import { count, jarsOf, litres } from "@/lib/format";
-import { Glass } from "@/ui/glass";
+import { Container } from "@/ui/vessel";
 
 const MOST_DRAWN = 28;
+
+/** The lid of an end's jars, where it has a colour of its own. */
+const lidOf = (end: EndView, kitchen: KitchenView): { lid?: string } => {
+  const lid = kitchen.lids[end.lid];
+  return lid ? { lid } : {};
+};
 
 type Props = {
   end: EndView;
@@ -16,6 +22,7 @@ type Props = {
 export function Rack({ end, kitchen, small = false, brief = false }: Props) {
   const { expected, generous } = end;
   if (end.keep === "shelf" && !end.process) return <NotForTheShelf />;
+  if (end.keep === "now") return <Glasses end={end} small={small} />;
   const named = expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ") || "No full jar";
   const partName = kitchen.jar_kinds.find((k) => k.key === expected.part_kind)?.name;
   return (
@@ -38,7 +45,8 @@ export function Rack({ end, kitchen, small = false, brief = false }: Props) {
       )}
       {!brief && expected.part_kind && (
         <p className="text-slate">
-          the last {partName} holds {litres(expected.part_ml)}: to the refrigerator
+          the last {partName} holds {litres(expected.part_ml)}
+          {end.keep === "shelf" ? ": to the refrigerator" : ", used first"}
         </p>
       )}
       {generous.unplaced_ml > 1 && (
@@ -47,6 +55,35 @@ export function Rack({ end, kitchen, small = false, brief = false }: Props) {
         </p>
       )}
     </div>
+  );
+}
+
+/** What is drunk now, in glasses of this household. */
+function Glasses({ end, small }: { end: EndView; small: boolean }) {
+  const drawn = Math.min(end.glasses, MOST_DRAWN);
+  return (
+    <div>
+      <h2 className={`${small ? "text-2xl" : "text-3xl"} text-ink`}>
+        {end.glasses > 0 ? count(end.glasses, "glass", "glasses") : "Less than a glass"}
+      </h2>
+      <p className="text-slate">of {litres(end.glass_ml)}, drunk now</p>
+      <div className="mt-3 flex flex-wrap items-end gap-x-1 gap-y-1 border-wood border-b-6">
+        {Array.from({ length: drawn }, (_, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: glasses are alike
+          <Tumbler key={i} colour={end.colour} small={small} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function Tumbler({ colour, small }: { colour: string; small: boolean }) {
+  const height = small ? 30 : 44;
+  return (
+    <svg height={height} width={height * 0.7} viewBox="0 0 28 40" aria-hidden="true">
+      <path d="M5 11 7.5 37H20.5L23 11Z" fill={colour} />
+      <path d="M3 3 6.5 38.5H21.5L25 3" fill="none" stroke="var(--line)" strokeWidth="2" />
+    </svg>
   );
 }
 
@@ -101,13 +138,15 @@ function Jars({ end, kitchen, small }: Props) {
   return (
     <div className="mt-3 flex flex-wrap items-end gap-x-1 gap-y-1 border-wood border-b-6">
       {all.map((jar) => (
-        <Glass
+        <Container
           key={jar.id}
+          kind={jar.kind}
           {...(shape.get(jar.kind) ?? { radiusMm: 38, heightMm: 115 })}
           scale={scale}
           level={jar.level}
           colour={end.colour}
           ghost={jar.ghost}
+          {...lidOf(end, kitchen)}
         />
       ))}
     </div>

@@ -1,6 +1,6 @@
 import { type PointerEvent, useRef, useState } from "react";
 import { useMark } from "@/api/changes";
-import type { EndView, MarkAsk, Marked, Scale } from "@/api/types";
+import type { EndView, MarkAsk, Marked, PlanView, Scale } from "@/api/types";
 import { plain, range } from "@/lib/format";
 import { type Asked, type Line, request, withLine } from "@/plan/asked";
 import { Button } from "@/ui/button";
@@ -13,14 +13,16 @@ type Props = {
   change: (next: Partial<Asked>) => void;
   end: EndView;
   title: string;
+  /** What the household's last batch of it came out as. */
+  last: PlanView["last_time"];
 };
 
 /** The scales of what is filled: a mark that is dragged or typed is served by a line. */
-export function Scales({ asked, change, end, title }: Props) {
+export function Scales({ asked, change, end, title, last }: Props) {
   const mark = useMark();
-  const [last, setLast] = useState<{ scale: string; value: number } | null>(null);
+  const [asking, setAsking] = useState<{ scale: string; value: number } | null>(null);
   const set = (scale: string, value: number) => {
-    setLast({ scale, value });
+    setAsking({ scale, value });
     mark.mutate(
       { plan: request(asked), scale: scale as MarkAsk["scale"], value, end: end.key },
       {
@@ -39,15 +41,15 @@ export function Scales({ asked, change, end, title }: Props) {
         <h2>{title}</h2>
         <p className="text-base text-slate">drag a mark, or type: the rest follows</p>
       </div>
-      {refused && last && (
+      {refused && asking && (
         <div role="alert" className="mt-2 flex flex-wrap items-center gap-3">
           <p className="font-bold text-hip">{refused.refused}</p>
           {refused.nearest !== null && refused.nearest !== undefined && (
             <Button
               size="small"
-              onClick={() => refused.nearest && set(last.scale, refused.nearest)}
+              onClick={() => refused.nearest && set(asking.scale, refused.nearest)}
             >
-              Take {plain(refused.nearest, last.scale === "ph" ? 0.01 : 0.1)}
+              Take {plain(refused.nearest, asking.scale === "ph" ? 0.01 : 0.1)}
             </Button>
           )}
         </div>
@@ -62,8 +64,39 @@ export function Scales({ asked, change, end, title }: Props) {
           />
         ))}
       </div>
+      {last && <AsLastTime last={last} onMark={(value) => set("sweet", value)} />}
       <Said error={mark.error} />
     </section>
+  );
+}
+
+type LastProps = { last: NonNullable<PlanView["last_time"]>; onMark: (value: number) => void };
+
+/** The strength of the household's last batch as a mark, or a bit more or less of it. */
+function AsLastTime({ last, onMark }: LastProps) {
+  const { brix, sweeter, less_sweet } = last;
+  if (brix === null || sweeter === null || less_sweet === null) return null;
+  const choices = [
+    ["less sweet", less_sweet],
+    ["as it was", brix],
+    ["sweeter", sweeter],
+  ] as const;
+  return (
+    <p className="mt-2 flex flex-wrap items-baseline gap-x-4 text-slate">
+      <span>
+        last time ({last.code}) it was <b className="text-ink">{plain(brix)} °Bx</b>:
+      </span>
+      {choices.map(([words, value]) => (
+        <button
+          key={words}
+          type="button"
+          onClick={() => onMark(Number(value.toFixed(1)))}
+          className="min-h-9 text-ink underline decoration-dotted underline-offset-4"
+        >
+          {words}
+        </button>
+      ))}
+    </p>
   );
 }
 

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { costsQuery } from "@/api/queries";
+import { costsQuery, followingQuery } from "@/api/queries";
 import type { Difference, FlowOperation, PlanView, StepChoices } from "@/api/types";
 import { minutes, plain } from "@/lib/format";
 import { type Asked, request } from "@/plan/asked";
 import { Desk } from "@/plan/desk";
-import { useFlow } from "@/plan/edit-flow";
+import { flowSent, useFlow } from "@/plan/edit-flow";
 import { Button } from "@/ui/button";
 import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
@@ -39,6 +39,9 @@ export function StepPanel({ asked, change, plan, step, onClose }: Props) {
         <div className="wide:col-span-2">
           <Said error={flow.error} />
         </div>
+        {step.editable && (
+          <Instead asked={asked} plan={plan} step={step} flow={flow} onDone={onClose} />
+        )}
         {step.editable && (
           <div className="grid grid-cols-3 gap-3 border-slate/40 border-t pt-3 wide:col-span-2">
             <Button size="small" onClick={() => flow.make({ act: "earlier", step: step.key })}>
@@ -76,6 +79,30 @@ type WaysProps = {
   step: StepChoices;
   flow: ReturnType<typeof useFlow>;
 };
+
+/** What could be done instead of it: one press puts the other way, with all it needs, in its place. */
+function Instead({ asked, plan, step, flow, onDone }: WaysProps & { onDone: () => void }) {
+  const sent = { ...flowSent(asked, plan), step: step.key };
+  const instead = useQuery(followingQuery(sent)).data?.instead ?? [];
+  if (instead.length === 0) return null;
+  return (
+    <section aria-label="Instead of it" className="border-slate/40 border-t pt-3 wide:col-span-2">
+      <h3 className="text-elder text-xl">Instead of it</h3>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {instead.map((other) => (
+          <Button
+            key={other.kind}
+            size="small"
+            disabled={flow.busy}
+            onClick={() => flow.make({ act: "swap", step: step.key, kind: other.kind }, onDone)}
+          >
+            {other.verb}
+          </Button>
+        ))}
+      </div>
+    </section>
+  );
+}
 
 /** Every choice with its options, each saying what it would make of the whole batch. */
 function Ways({ asked, plan, step, flow }: WaysProps) {

@@ -1,6 +1,6 @@
 import { Collapsible } from "radix-ui";
 import type { EndView, PlanView, ProcessView } from "@/api/types";
-import { count, plain, room, temperature } from "@/lib/format";
+import { count, days, litres, plain, room, temperature } from "@/lib/format";
 import { FindingRow, Mark } from "@/ui/verdict";
 
 const SCHOOL: Record<string, string> = {
@@ -84,7 +84,7 @@ function Time({ process, waiting, brief }: TimeProps) {
           {waiting ? "Then" : "Yes:"} {process.minutes} min in {boiledIn(process)}
         </p>
         <p className={`text-slate ${brief ? "hidden" : ""}`}>
-          {process.product.replaceAll("_", " ")}, jars to {plain(process.jar_ml, 1)} ml, {evidence}
+          {process.product.replaceAll("_", " ")}, jars to {litres(process.jar_ml)}, {evidence}
           {process.sterilise_min ? `; sterilise the jars ${process.sterilise_min} min first` : ""}
         </p>
         <Collapsible.Trigger
@@ -113,15 +113,12 @@ function Time({ process, waiting, brief }: TimeProps) {
 
 function Life({ end }: { end: EndView }) {
   const { days_lo, days_hi, temp_c } = end.life;
-  const months = days_hi > 90;
-  const [lo, hi] = months
-    ? [Math.round(days_lo / 30.4), Math.round(days_hi / 30.4)]
-    : [days_lo, days_hi];
   return (
     <li className="flex gap-3">
       <Mark level="note" />
       <p className="font-bold text-lg leading-snug">
-        Keeps {plain(lo, 1)} to {plain(hi, 1)} {months ? "months" : "days"} at {temperature(temp_c)}
+        {end.keep === "now" ? "What is left keeps" : "Keeps"} {days(days_lo, days_hi)} at{" "}
+        {temperature(temp_c)}
         <span className="block font-normal text-base text-slate">
           at its best; safety has its own rules
         </span>

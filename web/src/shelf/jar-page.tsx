@@ -1,19 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { Collapsible } from "radix-ui";
 import { Link, useParams } from "react-router";
-import { useSpoiled } from "@/api/changes";
+import { useSpoiled, useUsedUp } from "@/api/changes";
 import { Refused } from "@/api/client";
 import { jarQuery } from "@/api/queries";
 import type { JarPageView, JarView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { Lineage } from "@/flow/lineage";
-import { count, date, moment, plain, room, temperature, timeOfDay } from "@/lib/format";
+import { count, date, litres, moment, plain, room, temperature, timeOfDay } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { LifeLine } from "@/shelf/life-line";
+import { lidOf } from "@/shelf/stack";
 import { Button } from "@/ui/button";
-import { Glass } from "@/ui/glass";
 import { Empty, Said, Waiting } from "@/ui/notice";
 import { FindingRow } from "@/ui/verdict";
+import { Container } from "@/ui/vessel";
 
 const EVIDENCE: Record<string, string> = {
   table: "government table",
@@ -42,6 +43,7 @@ export function JarPage() {
     <div className="grid gap-x-12 gap-y-6 wide:grid-cols-[20rem_1fr]">
       <div className="grid content-start gap-6">
         <Label jar={page.jar} now={now} zone={zone} />
+        <UsedUp jar={page.jar} />
         <LooksWrong page={page} />
         <Moments page={page} now={now} zone={zone} />
       </div>
@@ -65,24 +67,41 @@ export function JarPage() {
 function Label({ jar, now, zone }: { jar: JarView; now: number; zone: string }) {
   return (
     <section aria-label="Label" className="flex items-end gap-5 self-start">
-      <Glass
+      <Container
+        kind={jar.kind}
         radiusMm={jar.radius_mm}
         heightMm={jar.height_mm}
         scale={1.15}
         level={(jar.fill_ml / jar.nominal_ml) * 0.92}
         colour={jar.colour}
+        lid={lidOf(jar)}
       />
       <div className="min-w-0 flex-1 border-2 border-line bg-paper p-3">
         <h1 className="text-2xl">{jar.label}</h1>
         <p className="mt-1 font-bold text-xl">{jar.code}</p>
         <p className="text-lg">
-          {plain(jar.fill_ml, 1)} ml in a {jar.kind_name}
+          {litres(jar.fill_ml)} in a {jar.kind_name}
+          {jar.closure === "cap" ? " under a plain cap" : ""}
         </p>
         <p className="text-lg">filled {moment(jar.filled_at, now, zone)}</p>
         <p className="text-lg">{jar.part_filled ? "part-filled, not processed" : SEAL[jar.seal]}</p>
         <p className="text-lg text-slate">{jar.place || "not on a shelf yet"}</p>
       </div>
     </section>
+  );
+}
+
+/** An empty jar leaves its place; a vessel of the household is free for the next. */
+function UsedUp({ jar }: { jar: JarView }) {
+  const usedUp = useUsedUp(jar.id);
+  if (!jar.place) return null;
+  return (
+    <div>
+      <Button disabled={usedUp.isPending} onClick={() => usedUp.mutate()}>
+        It is used up
+      </Button>
+      <Said error={usedUp.error} />
+    </div>
   );
 }
 
@@ -130,8 +149,8 @@ function Process({ page, zone, now }: { page: JarPageView; zone: string; now: nu
           </dd>
           <dt className="text-slate">By</dt>
           <dd>
-            {process.source}, {process.product.replaceAll("_", " ")} to {plain(process.jar_ml, 1)}{" "}
-            ml, {plain(process.altitude_ft, 1)} ft, {EVIDENCE[process.evidence] ?? process.evidence}
+            {process.source}, {process.product.replaceAll("_", " ")} to {litres(process.jar_ml)},{" "}
+            {plain(process.altitude_ft, 1)} ft, {EVIDENCE[process.evidence] ?? process.evidence}
           </dd>
           <dt className="text-slate">Filled</dt>
           <dd>

@@ -3,14 +3,15 @@ import { useCallback, useRef } from "react";
 import { Link } from "react-router";
 import { shelfQuery } from "@/api/queries";
 import type { ShelfPlace } from "@/api/types";
-import { count, plain, temperature, untilDate } from "@/lib/format";
+import { count, litres, temperature, untilDate } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
-import { matches, type Stack, stacks } from "@/shelf/stack";
+import { lidOf, matches, type Stack, stacks } from "@/shelf/stack";
 import { FirstThing } from "@/ui/first-thing";
-import { Glass, glassSize } from "@/ui/glass";
+import { glassSize } from "@/ui/glass";
 import { Empty, Waiting } from "@/ui/notice";
 import { SearchField, useFind } from "@/ui/search-field";
+import { Container } from "@/ui/vessel";
 
 const SCALE = 0.62;
 const MOST_IN_STACK = 6;
@@ -33,7 +34,7 @@ export function Shelf() {
       <div className="grid items-start gap-4 wide:grid-cols-[1fr_22rem]">
         <div>
           <h1 className="text-4xl">
-            {count(shelf.jars, "jar")}, {plain(shelf.litres)} litres
+            {count(shelf.jars, "jar")}, {litres(1000 * shelf.litres)}
           </h1>
           <p className="mt-1 text-lg text-slate">what should go first stands in front</p>
         </div>
@@ -109,12 +110,13 @@ function StackLink({ stack, now }: { stack: Stack; now: number }) {
         {Array.from({ length: drawn }, (_, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: jars of a stack are alike
           <span key={i} style={{ marginLeft: i ? -width * 0.62 : 0 }}>
-            <Glass
+            <Container
+              kind={first.kind}
               {...shape}
               scale={SCALE}
               level={(first.fill_ml / first.nominal_ml) * 0.92}
               colour={first.colour}
-              lid={first.seal === "sealed" ? "var(--brass)" : "var(--tag)"}
+              lid={lidOf(first)}
             />
           </span>
         ))}

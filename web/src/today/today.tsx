@@ -4,7 +4,7 @@ import { kitchenQuery, todayQuery } from "@/api/queries";
 import type { TodayItem } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { TakeIn } from "@/intake/take-in";
-import { count, date, moment, plain } from "@/lib/format";
+import { count, date, litres, moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { FirstThing } from "@/ui/first-thing";
 import { Waiting } from "@/ui/notice";
@@ -33,7 +33,7 @@ export function Today() {
     <>
       <h1 className="text-4xl">{day}</h1>
       <p className="mt-1 text-lg text-slate">
-        {count(today.jars, "jar")} on the shelves, {plain(today.litres)} litres
+        {count(today.jars, "jar")} on the shelves, {litres(1000 * today.litres)}
       </p>
       {today.items.length === 0 && (
         <div className="mt-6">

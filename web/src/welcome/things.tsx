@@ -1,5 +1,6 @@
 import type { HouseholdCreate } from "@/api/types";
 import type { System } from "@/lib/units";
+import { measureIn, typed } from "@/lib/units";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
 import { Tick } from "@/ui/tick";
@@ -55,14 +56,18 @@ const JARS = {
 
 /** As it is sent: only what is there. */
 export function things(told: Told): NonNullable<HouseholdCreate["things"]> {
+  const said = (text: string, quantity: string) => {
+    const value = parse(text);
+    return value === null ? null : typed(value, measureIn(told.units, quantity));
+  };
   const jars = Object.entries(told.jars).map(([kind, n]) => [kind, parse(n) ?? 0] as const);
   return {
     units: told.units,
-    juicer_l: told.juicer ? (parse(told.basket) ?? 8) : null,
+    juicer_l: told.juicer ? (said(told.basket, "litres") ?? 8) : null,
     canner: told.canner === "none" ? null : told.canner,
     canner_jars: parse(told.holds) ?? 7,
-    pot_l: parse(told.pot),
-    pot_cm: parse(told.width),
+    pot_l: said(told.pot, "litres"),
+    pot_cm: said(told.width, "depth_cm"),
     instruments: told.reads,
     jars: Object.fromEntries(jars.filter(([, n]) => n > 0)),
   };
@@ -72,6 +77,7 @@ type Props = { told: Told; onChange: (told: Told) => void };
 
 /** What stands in the kitchen, in a few presses: plans are made with that and nothing else. */
 export function Things({ told, onChange }: Props) {
+  const litre = measureIn(told.units, "litres");
   const say = (next: Partial<Told>) => onChange({ ...told, ...next });
   const reads = (which: string) =>
     say({
@@ -107,7 +113,7 @@ export function Things({ told, onChange }: Props) {
         {told.juicer && (
           <NumberField
             label="Basket"
-            unit="l"
+            unit={litre.unit}
             value={told.basket}
             onChange={(basket) => say({ basket })}
           />
@@ -136,14 +142,14 @@ export function Things({ told, onChange }: Props) {
       <div className="grid grid-cols-2 gap-3">
         <NumberField
           label="The largest pot"
-          unit="l"
+          unit={litre.unit}
           placeholder="if known"
           value={told.pot}
           onChange={(pot) => say({ pot })}
         />
         <NumberField
           label="Its width inside"
-          unit="cm"
+          unit={measureIn(told.units, "depth_cm").unit}
           placeholder="if known"
           value={told.width}
           onChange={(width) => say({ width })}

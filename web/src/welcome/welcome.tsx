@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useSignIn } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { Session } from "@/api/types";
+import { measureIn, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { NumberField, parse, TextField } from "@/ui/field";
 import { FULL, JarsOnABoard } from "@/ui/jars-on-a-board";
@@ -97,6 +98,7 @@ function Found() {
   const signIn = useSignIn();
   const [form, setForm] = useState(EMPTY);
   const [told, setTold] = useState(BARE);
+  const [up, height] = [measureIn(told.units, "altitude_m"), parse(form.altitude)];
   const set = (key: keyof typeof EMPTY) => (value: string) => setForm({ ...form, [key]: value });
   const refused = signIn.error instanceof Refused ? signIn.error : undefined;
   const atAField = FIELDS.some((field) => refused?.at(field));
@@ -107,7 +109,7 @@ function Found() {
         e.preventDefault();
         signIn.mutate({
           household: form.household,
-          altitude_m: parse(form.altitude) ?? Number.NaN,
+          altitude_m: height === null ? Number.NaN : typed(height, up),
           time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
           name: form.name,
           sign_in: form.name,
@@ -126,7 +128,7 @@ function Found() {
         />
         <NumberField
           label="How high above the sea?"
-          unit="m"
+          unit={up.unit}
           value={form.altitude}
           onChange={set("altitude")}
           error={refused?.at("/altitude_m")}

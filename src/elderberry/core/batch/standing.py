@@ -11,8 +11,8 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from functools import cached_property
 
+from elderberry.core import ends, juicing, sugar
 from elderberry.core import jars as jar_kinds
-from elderberry.core import juicing, sugar
 from elderberry.core import plan as plans
 from elderberry.core.batch import lifecycle, readings_of
 from elderberry.core.batch.lifecycle import Phase, StepEvent, StepState
@@ -28,7 +28,7 @@ from elderberry.core.flow.kinds import Kind, kind
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.rows import estimate_of
 from elderberry.core.flow.seen import StepSeen
-from elderberry.core.keeping import STATE
+from elderberry.core.keeping import KEEPS
 from elderberry.core.kitchen import Heater, Kitchen
 from elderberry.core.method import Method
 from elderberry.core.operations.reducing import goal_of
@@ -320,12 +320,15 @@ class Standing:
         """What there is now in the jars that were chosen."""
         fill = at or self.fillings[0]
         end, contents = self.end(fill), self.contents(fill)
-        stock = {k: n for k, n in self.kitchen.jar_stock.items() if k in end.jar_kinds}
+        there = self.kitchen.ready(end.keep, end.capped)
+        stock = {k: n for k, n in there.items() if k in end.jar_kinds}
         canner = self.kitchen.canner.jars
+        if end.keep == "now":
+            return ends.NO_JARS
         if end.keep != "shelf" and contents is not None:
             frozen = end.keep == "freeze"
             volume = self.juice_ml(fill)[0].typ if frozen else self.hot_ml(fill)
-            return plans.packed_cold(contents, volume, stock, self.kitchen, end.keep)
+            return ends.packed_cold(contents, volume, stock, self.kitchen, end.keep)
         case = self.case(fill)
         largest = case.largest_jar_ml if case else 0.0
         return jar_kinds.pack(self.hot_ml(fill), stock, largest, canner)
@@ -415,10 +418,8 @@ class Standing:
     @cached_property
     def cautions(self) -> list[Finding]:
         """Cautions and notes at their places, for what is in it and these steps."""
-        keeps = {self.end(f).keep for f in self.fillings} or set(STATE)
-        found = [
-            f for keep in sorted(keeps, key=list(STATE).index) for f in standing(self._facts(keep))
-        ]
+        keeps = {self.end(f).keep for f in self.fillings} or set(KEEPS)
+        found = [f for keep in sorted(keeps, key=KEEPS.index) for f in standing(self._facts(keep))]
         return list(dict.fromkeys(found))
 
     def _facts(self, keep: str) -> Facts:

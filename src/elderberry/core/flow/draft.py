@@ -59,6 +59,7 @@ class Filling:
 
     fill_c: coldest that may go in [°C]. boils: it has to come to a boil first. boil_min: minutes
     that raw toxic fruit boils through. minutes: the tested process; None where there is none.
+    keep: how it is kept then.
     """
 
     fill_c: float
@@ -69,6 +70,7 @@ class Filling:
     sterilise_min: int | None = None
     minutes: int | None = None
     row: str = ""
+    keep: str = "shelf"
 
 
 @dataclass(frozen=True)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import Any
 
 from elderberry.core.errors import DoesNotConnect
-from elderberry.core.flow.kinds import kind, kinds, of_role
+from elderberry.core.flow.kinds import Kind, kind, kinds, of_role
 from elderberry.core.flow.steps import Step
 from elderberry.core.flow.wiring import (
     ONE_FRUIT,
@@ -77,6 +77,122 @@ def part(steps: Steps, lot: str, inputs: Inputs = ONE_FRUIT) -> Steps:
         found.append(made({"kind": like.kind, "takes": [on], "params": like.params}, on, found))
         on = found[-1].gives[0]
     return check(tuple(found), inputs)
+
+
+WAYS: Mapping[str, tuple[str, ...]] = {
+    "steam_juice": ("steam_juice",),
+    "simmer": ("simmer", "drain"),
+    "press": ("mash", "press"),
+    "squeeze": ("squeeze",),
+    "drain_cold": ("mash", "drain_cold"),
+    "steep": ("steep",),
+    "blend": ("blend", "drain"),
+}
+"""Steps that each way of juicing takes from fruit to juice, by the one that it is called after."""
+LIKE = frozenset({"extracting", "clearing"})
+"""Families of steps that stand for each other where they take and give the same."""
+
+
+def may_replace(
+    steps: Steps, key: str, inputs: Inputs = ONE_FRUIT
+) -> dict[str, tuple[str, ...]]:  # fmt: skip
+    """What could be done instead of a step, so that the flow still hangs together.
+
+    The steps that it takes by the one it is called after: another of its kind, or another way
+    from the fruit to the juice in the place of all steps of this one.
+    """
+    found = {}
+    for other in kinds():
+        for chain, place in _instead(steps, key, other, inputs):
+            try:
+                _swapped(steps, place, chain, inputs)
+            except DoesNotConnect:
+                continue
+            found[other] = chain
+            break
+    return found
+
+
+def swap(steps: Steps, key: str, kind_key: str, inputs: Inputs = ONE_FRUIT) -> Steps:
+    """The steps with one of them done otherwise, and with what that needs before and after it.
+
+    Raises:
+        DoesNotConnect: there is no such step, or nothing hangs together with the other kind.
+    """
+    step = find(steps, key)
+    why = DoesNotConnect(f"“{kind(kind_key).words['verb']}” cannot stand for “{verb(step)}”.")
+    for chain, place in _instead(steps, key, kind_key, inputs):
+        try:
+            return _swapped(steps, place, chain, inputs)
+        except DoesNotConnect as wrong:
+            why = wrong
+    raise why
+
+
+def _instead(
+    steps: Steps, key: str, other: str, inputs: Inputs
+) -> Iterator[tuple[tuple[str, ...], Steps]]:
+    """How another kind could stand for a step: a chain of kinds, and the steps it replaces."""
+    step, known, what = find(steps, key), lot_kinds(steps, inputs), kind(other)
+    if not (step.takes and step.gives and kind(step.kind).in_editor) or other == step.kind:
+        return
+    came, gives = known[step.takes[0]], known[step.gives[0]]
+    whole = came == "fruit" and len(WAYS.get(other, ())) > 1
+    if (
+        not whole
+        and _alike(what, kind(step.kind))
+        and came in what.takes
+        and what.given(0, came) == gives
+    ):
+        yield (other,), (step,)
+    run = _run(steps, step, known)
+    if run and other in WAYS and tuple(s.kind for s in run) != WAYS[other]:
+        yield WAYS[other], run
+
+
+def _alike(one: Kind, other: Kind) -> bool:
+    """Whether two kinds are of one family, and leave the same things over."""
+    family, of_other = (k.does.partition(".")[0] for k in (one, other))
+    sides, of_others = ([what for _, what in k.gives[1:]] for k in (one, other))
+    return one.in_editor and family in LIKE and family == of_other and sides == of_others
+
+
+def _run(steps: Steps, step: Step, known: Mapping[str, str]) -> Steps:
+    """The steps from fruit to juice that a step is one of; none where it is none of such."""
+    run = [step]
+    while known[run[0].takes[0]] == "mash":
+        before = next((s for s in steps if s.gives and s.gives[0] == run[0].takes[0]), None)
+        if before is None or not before.takes:
+            return ()
+        run.insert(0, before)
+    while known[run[-1].gives[0]] == "mash":
+        after = next((s for s in steps if run[-1].gives[0] in s.takes), None)
+        if after is None or not after.gives or not kind(after.kind).in_editor:
+            return ()
+        run.append(after)
+    ends = known[run[0].takes[0]], known[run[-1].gives[0]]
+    return tuple(run) if ends == ("fruit", "juice") else ()
+
+
+def _swapped(steps: Steps, gone: Steps, chain: tuple[str, ...], inputs: Inputs) -> Steps:
+    """The steps with a chain in the place of some that follow each other."""
+    others = tuple(s for s in steps if s not in gone)
+    new: list[Step] = []
+    takes, joined = gone[0].takes, [lot for s in gone[1:] for lot in s.takes[1:]]
+    if joined:
+        raise DoesNotConnect("What joins on the way would be left over.")
+    for what in chain:
+        one = made({"kind": what, "takes": list(takes)}, takes[0], (*others, *new))
+        new.append(one)
+        takes = one.gives[:1]
+    at, last = steps.index(gone[0]), gone[-1].gives[0]
+    before = [s for s in steps[:at] if s not in gone]
+    after = [_taking(s, last, takes) for s in steps[at:] if s not in gone]
+    rest = (*before, *new, *after)
+    given = {lot for s in new for lot in s.gives}
+    for side in (lot for s in gone for lot in s.gives[1:] if lot not in given):
+        rest = _without(rest, side)
+    return check(tuple(rest), inputs)
 
 
 def remove(steps: Steps, key: str, inputs: Inputs = ONE_FRUIT) -> Steps:

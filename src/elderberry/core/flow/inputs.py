@@ -33,10 +33,12 @@ PEEL_SOLUTES = 0.4
 """Solutes in peel against those of its fruit's juice [-]; an estimate of ours."""
 PEEL_OIL: Mapping[str, float] = {"zest": 0.012, "peel": 0.005}
 """Oil in fresh citrus zest, and in peel with its white [g/g]; zest holds most of it."""
-CLEAR = "#e8dcb5"
-"""The colour of a syrup without fruit."""
+CLEAR = "#efe4c4"
+"""The colour of a clear syrup, or of juice that nothing tints."""
 _BRIX, _ACID, _PH, _SAID = 1, 2, 3, 8
 
+Closure = Literal["", "cap"]
+"""What closes jars: each kind's own lid, or a plain cap."""
 How = Literal["amount", "share", "target"]
 FIGURES, BY_EYE = frozenset({"brix", "ph", "acid_g_l", "volume_ml"}), frozenset({"cover", "fill"})
 """What a target speaks of with a figure, and without one."""
@@ -199,8 +201,20 @@ class End:
     key: str = "fill"
     """The filling step that it is."""
     keep: str = "shelf"
+    """shelf, chill, freeze, or now for what is drunk at once."""
     jar_kinds: tuple[str, ...] = ()
+    """Kinds of jar, or vessels of the household."""
     name: str = ""
+    closure: Closure = ""
+    lid: str = ""
+    """The colour of its lids, by which its jars are told from others."""
+    used_with: str = ""
+    """The end that it is drunk together with, and is kept apart from until then."""
+
+    @property
+    def capped(self) -> bool:
+        """Whether plain caps close its jars, which never seal."""
+        return self.closure == "cap"
 
 
 @dataclass(frozen=True)

@@ -33,6 +33,16 @@ def input_of(row: Mapping[str, Any]) -> Input:
     )
 
 
+def row_of_end(end: End) -> dict[str, Any]:
+    """An end as it is stored: end_of(row_of_end(e)) == e."""
+    return {**asdict(end), "jar_kinds": list(end.jar_kinds)}
+
+
+def end_of(row: Mapping[str, Any]) -> End:
+    """An end from its stored form, or as a method names it."""
+    return End(**{**row, "jar_kinds": tuple(row.get("jar_kinds", ()))})
+
+
 def estimate_of(stored: Mapping[str, Any] | None) -> Estimate | None:
     """A stored estimate.
 
@@ -48,7 +58,7 @@ def row_of_brief(brief: Brief) -> dict[str, Any]:
     """A brief as it is stored: brief_of(row_of_brief(b)) == b."""
     return {
         "inputs": [row_of_input(i) for i in brief.inputs],
-        "ends": [{**asdict(e), "jar_kinds": list(e.jar_kinds)} for e in brief.ends],
+        "ends": [row_of_end(e) for e in brief.ends],
         "said": sorted(brief.said),
         "loads": brief.loads,
     }
@@ -63,7 +73,7 @@ def brief_of(row: Mapping[str, Any]) -> Brief:
     """
     return Brief(
         inputs=tuple(input_of(i) for i in row["inputs"]),
-        ends=tuple(End(**{**e, "jar_kinds": tuple(e["jar_kinds"])}) for e in row["ends"]),
+        ends=tuple(map(end_of, row["ends"])),
         said=frozenset(row["said"]),
         loads=row["loads"],
     )

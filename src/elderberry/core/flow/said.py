@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Collection
 
+from elderberry.core.errors import CannotTell
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.inputs import Amount, Input
 from elderberry.core.flow.wiring import own_name
@@ -17,6 +18,9 @@ AS_SOLD = "as_sold"
 
 def amount_of(line: Line) -> Amount:
     """How much a line says.
+
+    Raises:
+        CannotTell: it is as last time, which the line alone does not know.
 
     To taste is what is usual, with its range, to the litre of what it joins; the rest is what is
     left to fill the jars, where nobody knows how much there was.
@@ -36,6 +40,8 @@ def amount_of(line: Line) -> Amount:
             share = max(usual.typ, LEAST_SHARE)
             return Amount("share", share=share, per="g/l", said=line.said,
                           spread=(usual.lo / share, usual.hi / share))  # fmt: skip
+    if line.target == "last":
+        raise CannotTell("only a household knows what its last batch was like")
     target = "fill" if line.target == "rest" else line.target
     return Amount("target", target=target, value=line.value, said=line.said)
 

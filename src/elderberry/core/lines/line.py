@@ -14,7 +14,8 @@ Per = Literal["g/g", "g/l", "g/jar"]
 Where = Literal["", "start", "simmer", "strained", "off_heat", "jar", "glass"]
 """When something joins: with the fruit, while it simmers, once it is strained, off the heat, in
 the jar, in the glass; where it usually does when nothing is said."""
-Target = Literal["", "brix", "ph", "acid_g_l", "volume_ml", "cover", "fill", "rest"]
+Target = Literal["", "brix", "ph", "acid_g_l", "volume_ml", "cover", "fill", "rest", "last"]
+"""What a line is brought to. last: as the last batch was, more (value 1) or less (−1) of it."""
 
 
 @dataclass(frozen=True)

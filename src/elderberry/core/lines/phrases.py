@@ -43,6 +43,12 @@ MARK: Final = re.compile(
 REST: Final = re.compile(
     r"\b(?:all |for )?(?:the )?(?:rest|remainder|remaining|what(?:ever)? is left)\b(?: of)?(?: the)?"
 )
+LAST: Final = re.compile(
+    r"\b(?:(?P<more>sweeter|stronger|sharper|sourer|tarter|more (?:sour|sharp|tart))"
+    r"|(?P<less>less (?:sweet|sharp|sour|tart|strong)|milder|weaker|not (?:so|as) (?:sweet|sharp|sour)))"
+    r"(?: (?:than|as|like) (?:the )?last (?:time|batch|year|one))?\b"
+    r"|\b(?:(?:just )?as (?:sweet|sharp|sour|tart|strong) )?(?:as|like) (?:the )?last (?:time|batch|year|one)\b"
+)
 EQUAL: Final = re.compile(
     r"\b(?:an? |the )?(?:equal|same)\s+(?P<what>weights?|amounts?|mass|volumes?|parts?)"
     r"(?: by (?P<by>weight|volume))?(?: of| in)?\b"

@@ -42,6 +42,7 @@ def target(line: Blanked) -> None:
     """
     _figures(line)
     _mark(line)
+    _as_last_time(line)
     for name, pattern in _PLAIN:
         if not line.said.target and line.found(pattern, "target"):
             line.said.target = name
@@ -71,6 +72,16 @@ def _figures(line: Blanked) -> None:
         if not lo <= value <= hi:
             line.fail(f"{name} goes from {lo:g} to {hi:g} here.", match.span())
         line.said.target, line.said.value = what, value
+
+
+def _as_last_time(line: Blanked) -> None:
+    """ "sugar, sweeter than last time": as the household's last batch, or more or less so."""
+    if line.said.target:
+        return
+    match = line.found(phrases.LAST, "target")
+    if match is not None:
+        line.said.target = "last"
+        line.said.value = 1.0 if match["more"] else -1.0 if match["less"] else 0.0
 
 
 def _mark(line: Blanked) -> None:

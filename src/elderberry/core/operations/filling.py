@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from elderberry.core import heat
+from elderberry.core import heat, jars
+from elderberry.core.containers import vessel_types
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.draft import Draft, Filling, laid, with_more
@@ -45,7 +46,7 @@ def heat_through(draft: Draft, step: Step) -> Draft:
         "heat_look": LOOK_BOIL if filling.boils else LOOK_HOT,
     }
     if filling.minutes is None:
-        params["then_words"] = THEN_COLD
+        params["then_words"] = THEN_POUR if filling.keep == "now" else THEN_COLD
     length = Estimate(0.8 * minutes, minutes, 1.5 * minutes)
     if toxic:
         other = kind(step.kind).becomes
@@ -59,6 +60,7 @@ def heat_through(draft: Draft, step: Step) -> Draft:
 
 
 THEN_COLD = "Fill while it is hot, then into the cold within two hours."
+THEN_POUR = "Pour it warm, or let it cool first."
 LOOK_HOT = "first wisps of steam, small bubbles at the rim, no boil"
 LOOK_BOIL = "a boil that stirring does not stop; then off the heat"
 
@@ -117,21 +119,58 @@ def fill(draft: Draft, step: Step) -> Draft:
         "headspace_mm": filling.headspace_mm,
     }
     raw = packs_raw(draft, whole)
-    if raw:
-        params["fill_words"] = (
-            "Hot jars. Fruit and sugar first, boiling water to the headspace, a wooden stick "
-            "round the inside to let the air out. New lids."
-        )
-    elif whole.temp_c < WARM_C:
-        params["fill_words"] = "Clean jars, funnel and tray. New lids."
-    if filling.minutes is None:
-        params["then_words"] = "Lids on. Into the cold once they are no longer hot to the hand."
+    params |= _words(filling, whole, raw)
     if into_jars:
         each = ", ".join(_each(lot, count) for lot in into_jars)
         params["fill_words"] = f"Into each jar first: {each}. {params.get('fill_words', FILL_HOT)}"
     name = whole.titled("in jars" if raw else "juice in jars")
     length = about(max(5.0, FILL_MIN_PER_JAR * count), 0.7, 1.6)
     return laid(draft, inner, length, (name, whole.mix), sources=into_jars, params=params)
+
+
+def _words(filling: Filling, whole: Lot, raw: bool) -> dict[str, str]:
+    """What a filling is called and says, where it is not hot juice into jars for the shelf."""
+    if filling.keep == "now":
+        return POURED
+    into = [jars.kind(k) for k in (*filling.packing.jars, filling.packing.leftover_kind) if k]
+    vessels = bool(into) and all(k.own for k in into)
+    said = dict[str, str]()
+    if vessels:
+        said["fill_title"] = f"Fill the {_named(into)}"
+        said["fill_look"] = "{headspace_mm:mm} of room at the top, wiped, closed or covered"
+    if raw:
+        said["fill_words"] = (
+            "Hot jars. Fruit and sugar first, boiling water to the headspace, a wooden stick "
+            "round the inside to let the air out. New lids."
+        )
+    elif whole.temp_c >= WARM_C and any(k.soft for k in into):
+        said["fill_words"] = (
+            "Cool the pot in cold water to hand-warm first: hot juice softens this. Funnel, tray."
+        )
+    elif vessels:
+        said["fill_words"] = "Clean and scalded, funnel and tray."
+    elif whole.temp_c < WARM_C:
+        said["fill_words"] = "Clean jars, funnel and tray. New lids."
+    if filling.minutes is None:
+        said["then_words"] = "Lids on. Into the cold once they are no longer hot to the hand."
+    return said
+
+
+POURED = {
+    "fill_title": "Pour it out",
+    "fill_look": "glasses on the table; what nobody drinks goes into the refrigerator, covered",
+    "fill_words": "Glasses, and a jug to pour from.",
+    "then_words": "Drink it today.",
+}
+
+
+def _named(into: list[jars.JarKind]) -> str:
+    """Vessels of one type by its name, several as vessels: "boxes", "squeeze bottles"."""
+    types = {vessel_types()[k.key.partition("-")[0]].name for k in into}
+    if len(types) > 1:
+        return "vessels"
+    name = types.pop()
+    return f"{name}es" if name.endswith("x") else f"{name}s"
 
 
 def _each(lot: Lot, count: int) -> str:

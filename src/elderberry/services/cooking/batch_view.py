@@ -25,7 +25,7 @@ from elderberry.core.wording import in_units
 from elderberry.services.cooking import balances, jar_view, waters
 from elderberry.services.cooking.folder import Folder, title
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF
-from elderberry.services.planning.end_view import JarCount, ProcessView
+from elderberry.services.planning.end_view import JarCount, ProcessView, jar_counts
 from elderberry.services.planning.plan_view import (
     FlowLot,
     FlowOperation,
@@ -184,10 +184,10 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         balance=balances.of_step(folder, operation),
         choices=_choices(folder, operation),
         questions=questions("fill", standing.said) if fills else [],
-        packing=_counts(packed.jars) if packed else [],
+        packing=jar_counts(packed.jars, folder.units) if packed else [],
         part_kind=packed.leftover_kind if packed else None,
         part_ml=packed.leftover_ml if packed else 0.0,
-        shared=_counts(shared.jars) if shared else [],
+        shared=jar_counts(shared.jars, folder.units) if shared else [],
         shared_off_mm=shared.off_mm if shared else 0.0,
         jar_ids=standing.jar_ids(operation),
         takes=[folder.lots[i].key for i in edges["in"]],
@@ -247,11 +247,6 @@ def _opens_at(standing: Standing, operation: OperationRow) -> datetime | None:
     is_check = kind(operation.kind).role == "check"
     window = standing.seal_window(operation) if is_check else None
     return window[0] if window else None
-
-
-def _counts(counts: Mapping[str, int]) -> list[JarCount]:
-    kinds = [jar_kinds.kind(k) for k in counts]
-    return [JarCount(k.key, k.name, k.nominal_ml, counts[k.key]) for k in kinds]
 
 
 def _stops(folder: Folder, operation: Operation) -> list[Finding]:

@@ -10,6 +10,7 @@ from elderberry.core import keeping
 from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
+from elderberry.core.flow.inputs import End
 from elderberry.core.flow.kinds import kind, of_role
 from elderberry.core.operations.filling import COOL_HOURS
 from elderberry.core.process import Contents
@@ -19,6 +20,9 @@ from elderberry.services.errors import FieldError
 from elderberry.services.household import kitchens
 from elderberry.store import Jar, JarStock, Lot, Operation, queries
 from elderberry.store.base import Json
+
+JARS_KEEP = ("shelf", "chill", "freeze")
+"""Ways that a jar may come to be kept, whatever its end was meant for."""
 
 
 def fill_jars(
@@ -101,6 +105,7 @@ def _jar(made: Change, number: int, jar_kind: str, fill_ml: float) -> Jar:
         filled_at=made.now,
         process={},
         contents=_contents(made),
+        lid=made.folder.standing.end(made.operation).lid,
     )
 
 
@@ -122,9 +127,11 @@ def _contents(made: Change) -> Json:
     if contents is None:
         fruits = [i.material for i in made.folder.brief.inputs if i.fruit]
         return {"product": "", "life": {}, "fruits": fruits, "sugared": False}
+    end = made.folder.standing.end(made.operation)
     return {
+        **({"closure": end.closure} if end.closure else {}),
         "product": keeping.product_word(contents),
-        "life": {keep: keeping.life_of(contents, keep).product for keep in keeping.STATE},
+        "life": {keep: keeping.life_of(contents, keep).product for keep in JARS_KEEP},
         "fruits": [p.material for p in contents.fruit],
         "sugared": keeping.sugared(contents),
         "brix": round(contents.brix, 1),
@@ -153,20 +160,29 @@ def _part_filled(made: Change, number: int, jar_kind: str, fill_ml: float) -> Ja
 
 
 def _take_from_stock(made: Change, counts: Mapping[str, int], part_kind: str | None) -> None:
+    """Empty jars leave the stock, and their lids where none are plain caps."""
+    end = made.folder.standing.end(made.operation)
     stock = {s.jar_kind: s for s in queries.all_of(made.orm, made.who.household_id, JarStock)}
+    there = kitchens.for_core(made.orm, made.who).ready(end.keep, end.capped)
     needed = dict(counts)
     if part_kind:
         needed[part_kind] = needed.get(part_kind, 0) + 1
-    for jar_kind, count in needed.items():
-        row = stock.get(jar_kind)
-        ready = min(row.jars, row.lids) if row else 0
-        if count > ready or row is None:
-            raise FieldError(
-                "/jars",
-                f"{count} {kinds.kind(jar_kind).name} jars, but only {ready} stand ready with new "
-                "lids. Count again, or bring the stock up to date. Nothing was recorded.",
-            )
-        row.jars, row.lids = row.jars - count, row.lids - count
+    for key, count in needed.items():
+        jar, ready = kinds.kind(key), there.get(key, 0)
+        if count > ready:
+            words = f"{count} × {jar.named(made.folder.units)}, but only {ready} stand ready"
+            raise FieldError("/jars", f"{words}{_missing(jar, end)} Nothing was recorded.")
+        if not jar.own:
+            stock[key].jars -= count
+            stock[key].lids -= 0 if end.capped else count
+
+
+def _missing(jar: kinds.JarKind, end: End) -> str:
+    """What to do where there are fewer than were filled."""
+    if jar.own:
+        return ". Say which are empty again, or add one under Kitchen."
+    lids = "" if end.capped else " with new lids"
+    return f"{lids}. Count again, or bring the stock up to date."
 
 
 def _fit_canner_loads(made: Change, loads: int) -> None:

@@ -7,12 +7,14 @@ from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core import colour, materials, storage
 from elderberry.core import jars as kinds
-from elderberry.core import materials, storage
 from elderberry.core.batch.lifecycle import Seal
 from elderberry.core.findings import Finding
 from elderberry.core.flow.rows import brief_of
+from elderberry.core.quantities import System
 from elderberry.core.rules import rule
+from elderberry.services.household import kitchens
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Place, queries
@@ -25,20 +27,25 @@ def views(orm: Orm, who: Who, jars: Sequence[Jar], batches: Mapping[int, Batch])
     """Jars with their places and their best-by."""
     places = {p.id: p for p in queries.all_of(orm, who.household_id, Place)}
     moves = _moves(orm, who)
+    units: System = kitchens.stored(orm, who).units  # type: ignore[assignment]
     return [
-        _view(jar, batches[jar.batch_id], places.get(jar.place_id or 0), moves.get(jar.id, []))
+        _view(
+            jar, batches[jar.batch_id], places.get(jar.place_id or 0), moves.get(jar.id, []), units
+        )
         for jar in jars
     ]
 
 
-def _view(jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay]) -> JarView:
+def _view(
+    jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay], units: System
+) -> JarView:
     kind = kinds.kind(jar.jar_kind)
     return JarView(
         id=jar.id,
         code=jar.code,
         label=jar.label,
         kind=kind.key,
-        kind_name=kind.name,
+        kind_name=kind.named(units),
         nominal_ml=kind.nominal_ml,
         radius_mm=kind.inner_radius_mm,
         height_mm=kind.inner_height_mm,
@@ -53,6 +60,8 @@ def _view(jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay]
         batch_code=batch.code,
         colour=colour_of(jar, batch),
         best_by=best_by(jar, place, stays) if place else None,
+        lid=colour.LIDS.get(jar.lid, ""),
+        closure=jar.contents.get("closure") or kind.closure,
         stop=short.message if (short := fell_short(jar)) else "",
     )
 

@@ -429,7 +429,8 @@ def _fill(made: Change, said: Finish) -> None:
     standing = made.folder.standing
     juice, _ = standing.juice_ml(made.operation)
     counts = {j.kind: j.count for j in said.jars if j.count}
-    _check_filled(counts, said, juice.hi / standing.hot_ratio(made.operation))
+    keep = standing.end(made.operation).keep
+    _check_filled(counts, said, juice.hi / standing.hot_ratio(made.operation), keep)
     level = _shared_level(made, counts) if said.shared else 1.0
     part = (None, 0.0) if said.shared else (said.part_kind, said.part_ml)
     asked = {q.word for q in questions("fill", ())}
@@ -452,7 +453,7 @@ def _shared_level(made: Change, counts: Mapping[str, int]) -> float:
     return shared.level
 
 
-def _check_filled(counts: Mapping[str, int], said: Finish, most_ml: float) -> None:
+def _check_filled(counts: Mapping[str, int], said: Finish, most_ml: float, keep: str) -> None:
     """What is said to be in jars has to be something, and no more than the pot held."""
     total = said.part_ml
     for jar_kind, count in counts.items():
@@ -460,7 +461,7 @@ def _check_filled(counts: Mapping[str, int], said: Finish, most_ml: float) -> No
             total += jar_kinds.kind(jar_kind).nominal_ml * count
         except Unknown as wrong:
             raise FieldError("/jars", str(wrong)) from wrong
-    if total <= 0:
+    if total <= 0 and keep != "now":
         raise FieldError("/jars", "Enter how many jars you filled. Nothing was recorded.")
     if said.part_kind and said.part_ml > jar_kinds.kind(said.part_kind).brim_ml:
         raise FieldError("/part_ml", "That is more than such a jar holds. Nothing was recorded.")

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from typing import TypeVar
 from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import heat, jars, materials, process, quantities, waiting, water
+from elderberry.core import colour, heat, jars, materials, process, quantities, waiting, water
 from elderberry.core import kitchen as core
 from elderberry.core.batch import readings
 from elderberry.core.estimates import Estimate
@@ -43,7 +43,7 @@ class FruitView:
 
 @dataclass(frozen=True)
 class JarKindView:
-    """A kind of jar, and how many stand ready."""
+    """A kind of jar or a vessel that something is kept in, and how many stand ready."""
 
     key: str
     name: str
@@ -54,6 +54,9 @@ class JarKindView:
     lids: int
     radius_mm: float
     height_mm: float
+    keeps: list[str]
+    own: bool
+    """Whether it is a vessel of the household, which never seals."""
 
 
 @dataclass(frozen=True)
@@ -154,6 +157,8 @@ class KitchenView:
     vessels: list[VesselView]
     people: list[PersonView]
     effect: Effect
+    lids: dict[str, str]
+    """Colours of lids by name."""
 
 
 def stored(orm: Orm, who: Who) -> Kitchen:
@@ -200,6 +205,7 @@ def for_core(orm: Orm, who: Who) -> core.Kitchen:
         burner_kind=_power(burner),
         pressure_pa=row.pressure_pa,
         jar_stock={s.jar_kind: min(s.jars, s.lids) for s in stock},
+        jars_there={s.jar_kind: s.jars for s in stock},
         store_c=_first(places, "cellar", "shelf").temp_c,
         chill_c=fridge.temp_c,
         freeze_c=_first(places, "freezer").temp_c,
@@ -220,11 +226,15 @@ def _there_or_usual(found: Sequence[Station], kind: str) -> Station:
 
 
 def _vessels(orm: Orm, who: Who) -> tuple[core.Vessel, ...]:
-    rows = queries.all_of(orm, who.household_id, Vessel)
-    return tuple(
-        core.Vessel(v.kind, v.litres, v.count, v.diameter_cm)  # type: ignore[arg-type]
-        for v in rows
-    )
+    """Its vessels; of those of one size, the first are the ones that stand full somewhere."""
+    full = queries.full_vessels(orm, who.household_id)
+    found = []
+    for row in queries.all_of(orm, who.household_id, Vessel):
+        vessel = core.Vessel(row.kind, row.litres, row.count, row.diameter_cm)
+        taken = min(row.count, full.get(vessel.container, 0))
+        full[vessel.container] = full.get(vessel.container, 0) - taken
+        found.append(replace(vessel, full=taken))
+    return tuple(found)
 
 
 WEATHER_M = 150.0
@@ -317,7 +327,7 @@ def view(orm: Orm, who: Who) -> KitchenView:
         canner_jars=here.canner.jars,
         lacks=sorted(here.lacks),
         fruits=_fruits(),
-        jar_kinds=_jar_kinds(orm, who),
+        jar_kinds=[*_jar_kinds(orm, who), *_own_kinds(here)],
         places=[
             PlaceView(p.id, p.name, p.kind, p.temp_c, p.light, p.room_l)
             for p in sorted(queries.all_of(orm, hh, Place), key=lambda p: p.position)
@@ -329,6 +339,7 @@ def view(orm: Orm, who: Who) -> KitchenView:
         ],
         people=[PersonView(p.id, p.name, p.role, p.hours) for p in queries.all_of(orm, hh, Person)],
         effect=effect(row.altitude_m, row.pressure_pa, here.canner.heater),
+        lids=dict(colour.LIDS),
     )
 
 
@@ -358,9 +369,22 @@ def _jar_kinds(orm: Orm, who: Who) -> list[JarKindView]:
             k.key, k.name, k.nominal_ml, k.system, k.closure,
             stock[k.key].jars if k.key in stock else 0,
             stock[k.key].lids if k.key in stock else 0,
-            k.inner_radius_mm, k.inner_height_mm,
+            k.inner_radius_mm, k.inner_height_mm, list(k.keeps), own=False,
         )
         for k in jars.kinds().values()
+    ]  # fmt: skip
+
+
+def _own_kinds(here: core.Kitchen) -> list[JarKindView]:
+    """Vessels of the household that something may be kept in, and how many are empty."""
+    ready = {**here.ready("chill"), **here.ready("freeze")}
+    own = (k for key in ready if (k := jars.kind(key)).own)
+    return [
+        JarKindView(
+            k.key, k.named(here.units), k.nominal_ml, k.system, k.closure, ready[k.key],
+            ready[k.key], k.inner_radius_mm, k.inner_height_mm, list(k.keeps), own=True,
+        )
+        for k in own
     ]  # fmt: skip
 
 

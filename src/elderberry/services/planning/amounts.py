@@ -9,9 +9,8 @@ from dataclasses import replace
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars
-from elderberry.core.errors import Unknown
 from elderberry.core.flow.inputs import Brief
-from elderberry.core.kitchen import Kitchen
+from elderberry.core.kitchen import Kitchen, Vessel
 from elderberry.core.scaling import Goal, cupboard, scaled, to_goal
 from elderberry.services.errors import FieldError
 from elderberry.services.planning import intake
@@ -40,8 +39,7 @@ def as_much_as(orm: Orm, who: Who, prepared: Prepared) -> Prepared:
 def _worked_back(prepared: Prepared, goal: Goal) -> Brief:
     brief = prepared.brief
     if goal.by == "jars":
-        if goal.jar not in jars.kinds():
-            raise Unknown("kind of jar", goal.jar)
+        jars.kind(goal.jar)
         ends = (replace(e, jar_kinds=(goal.jar,)) if e.key == goal.end else e for e in brief.ends)
         brief = replace(brief, ends=tuple(ends))
     kitchen = _with_jars(prepared.kitchen, goal)
@@ -52,8 +50,17 @@ def _with_jars(kitchen: Kitchen, goal: Goal) -> Kitchen:
     """The kitchen with jars enough for what is wanted, so that stock does not hide the amount."""
     if goal.by != "jars":
         return kitchen
+    wanted = jars.kind(goal.jar)
     more = max(kitchen.jar_stock.get(goal.jar, 0), round(goal.count) + SPARE)
-    return replace(kitchen, jar_stock={**kitchen.jar_stock, goal.jar: more})
+    if wanted.own:
+        own = Vessel(goal.jar.partition("-")[0], wanted.brim_ml / 1000.0, more)
+        return replace(kitchen, vessels=(own, *kitchen.vessels))
+    enough = {goal.jar: more}
+    return replace(
+        kitchen,
+        jar_stock={**kitchen.jar_stock, **enough},
+        jars_there={**kitchen.jars_there, **enough},
+    )
 
 
 def _all_there_is(orm: Orm, who: Who, prepared: Prepared) -> Prepared:

@@ -104,7 +104,8 @@ class PlanRequest:
     """What goes in, the ends it is for, and how it is to be done."""
 
     inputs: tuple[GoesIn, ...]
-    ends: tuple[End, ...] = (End(),)
+    ends: tuple[End, ...] = ()
+    """What is asked of its ends; one without a way of keeping is kept as its method says."""
     loads: int | None = None
     method_key: str = ""
     """The plainest that suits when not said."""
@@ -146,7 +147,7 @@ class PlanRequest:
             except CoreError as wrong:
                 words = f"{str(wrong).capitalize()}. Nothing was recorded."
                 raise FieldError(f"/inputs/{number}/grams", words) from wrong
-        return Brief(tuple(taken), self.ends or (End(),), frozenset(self.said), self.loads)
+        return Brief(tuple(taken), self.ends, frozenset(self.said), self.loads)
 
 
 def begins_with(kinds: Sequence[str]) -> int:

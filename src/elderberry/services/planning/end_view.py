@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from elderberry.core import colour, jars, keeping, process, scales, serving
+from elderberry.core import colour, jars, keeping, process, scales, serving, storage
 from elderberry.core import plan as core
+from elderberry.core.ends import PlannedEnd, mixed
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
+from elderberry.core.kitchen import Kitchen
 from elderberry.core.process.dose import dose_for
+from elderberry.core.quantities import System
 from elderberry.core.wording import figure, in_units
 
 
@@ -66,14 +70,33 @@ class LifeView:
 
 
 @dataclass(frozen=True)
+class Poured:
+    """A jug of the household and what of it goes in, the rest being what thins it [mL]."""
+
+    jug_ml: float
+    base_ml: float
+
+
+@dataclass(frozen=True)
+class MixView:
+    """An end that it is drunk together with: parts of that to one of this, and how that keeps."""
+
+    end: str
+    label: str
+    parts: float
+    life: LifeView
+
+
+@dataclass(frozen=True)
 class ServingView:
-    """How it is thinned with something: parts to one of it, and a glass of that [mL]."""
+    """How it is thinned with something: parts to one of it, a glass of that [mL], and a jug."""
 
     diluent: str
     parts: float
     limited_by: str
     glass_ml: float
     base_ml: float
+    jugs: list[Poured]
 
 
 @dataclass(frozen=True)
@@ -101,9 +124,16 @@ class EndView:
     colour: str
     scales: list[scales.Scale]
     servings: list[ServingView]
+    closure: str
+    lid: str
+    glasses: int
+    """Glasses that it comes to where it is drunk now, as it is."""
+    glass_ml: float
+    mixed: MixView | None
+    """What it is drunk with, where they are kept apart until then."""
 
 
-def _told_apart(plan: core.Plan, end: core.PlannedEnd) -> str:
+def _told_apart(plan: core.Plan, end: PlannedEnd) -> str:
     """What is on an end's jars; those of a plan that read alike are numbered."""
     labels = [e.end.name or keeping.label_of(e.contents) for e in plan.ends]
     place = plan.ends.index(end)
@@ -111,9 +141,10 @@ def _told_apart(plan: core.Plan, end: core.PlannedEnd) -> str:
     return f"{labels[place]}, {alike + 1}" if alike else labels[place]
 
 
-def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
+def end_view(plan: core.Plan, end: PlannedEnd) -> EndView:
     """An end of a plan."""
     life, figures, time = end.life, end.filled.figures, end.process_time
+    ready, units = plan.kitchen.ready(end.keep, end.end.capped), plan.kitchen.units
     return EndView(
         key=end.end.key,
         product=end.product,
@@ -124,21 +155,39 @@ def end_view(plan: core.Plan, end: core.PlannedEnd) -> EndView:
         brix=figures.brix,
         ph=_with_evidence(figures.ph, end),
         clarity=end.filled.clarity,
-        expected=packing_view(end.expected),
-        generous=packing_view(end.generous),
-        stock=sum(plan.kitchen.jar_stock.get(k, 0) for k in end.kinds),
+        expected=packing_view(end.expected, units),
+        generous=packing_view(end.generous, units),
+        stock=sum(n for k, n in ready.items() if k in end.kinds),
         headspace_mm=round(end.headspace_mm, 1),
         process=process_view(time) if time else None,
-        life=LifeView(life.days_lo, life.days_typ, life.days_hi, life.ref_c),
+        life=_life_view(life),
         findings=[_with_dose(plan, end, f) for f in end.verdict.findings],
         may_start=end.verdict.may_start,
         colour=colour.of_lot(end.filled),
         scales=list(scales.scales(end.filled, time.max_ph if time else None)),
-        servings=servings(end),
+        servings=servings(end, plan.kitchen),
+        closure=end.end.closure,
+        lid=end.end.lid,
+        glasses=math.floor(1000.0 * end.litres.typ / plan.kitchen.glass_ml),
+        glass_ml=plan.kitchen.glass_ml,
+        mixed=_mixed(plan, end),
     )
 
 
-def _with_dose(plan: core.Plan, end: core.PlannedEnd, finding: Finding) -> Finding:
+def _mixed(plan: core.Plan, end: PlannedEnd) -> MixView | None:
+    """What an end makes with the one that it is drunk with."""
+    other = next((e for e in plan.ends if e.end.key == end.end.used_with), None)
+    if other is None or other is end:
+        return None
+    found = mixed(end, other)
+    return MixView(other.end.key, _told_apart(plan, other), found.parts, _life_view(found.life))
+
+
+def _life_view(life: storage.LifeRow) -> LifeView:
+    return LifeView(life.days_lo, life.days_typ, life.days_hi, life.ref_c)
+
+
+def _with_dose(plan: core.Plan, end: PlannedEnd, finding: Finding) -> Finding:
     """A canner that waits for a meter, with the dose that a kitchen without one may take."""
     if finding.id != "ph-reading-needed":
         return finding
@@ -159,28 +208,35 @@ def _with_dose(plan: core.Plan, end: core.PlannedEnd, finding: Finding) -> Findi
     return replace(finding, remedy=words, change=f"line={ml} ml bottled lemon juice")
 
 
-GLASS_ML = 250.0
 THINNED_WITH = (("water", "water"), ("sparkling water", "water_sparkling"),
                 ("apple juice", "apple"))  # fmt: skip
 LEAST_PARTS = 0.2
 """Under this something is drunk as it is [-]."""
 
 
-def servings(end: core.PlannedEnd) -> list[ServingView]:
-    """How what is filled is thinned in the glass; nothing for what is drunk as it is."""
+def servings(end: PlannedEnd, kitchen: Kitchen) -> list[ServingView]:
+    """How what is filled is thinned in the glass and the jugs of a kitchen; nothing for what is
+    drunk as it is.
+    """
     found = []
+    jugs = sorted({1000.0 * v.litres for v in kitchen.vessels if v.kind == "jug"})
     for name, key in THINNED_WITH:
         try:
             ratio = serving.ratio(end.filled.composition, key)
         except CoreError:
             continue
         if ratio.parts >= LEAST_PARTS:
-            base, _ = ratio.glass(GLASS_ML)
-            found.append(ServingView(name, ratio.parts, ratio.limited_by, GLASS_ML, base))
+            glass = kitchen.glass_ml
+            poured = [Poured(ml, ratio.glass(ml)[0]) for ml in jugs]
+            found.append(
+                ServingView(
+                    name, ratio.parts, ratio.limited_by, glass, ratio.glass(glass)[0], poured
+                )
+            )
     return found
 
 
-def _with_evidence(ph: Estimate | None, end: core.PlannedEnd) -> Estimate | None:
+def _with_evidence(ph: Estimate | None, end: PlannedEnd) -> Estimate | None:
     """A predicted pH is as well known as a meter's reading that it rests on."""
     if ph is None:
         return None
@@ -188,11 +244,16 @@ def _with_evidence(ph: Estimate | None, end: core.PlannedEnd) -> Estimate | None
     return Estimate(ph.lo, ph.typ, ph.hi, Evidence.MEASURED if known else Evidence.TYPICAL)
 
 
-def packing_view(packing: jars.Packing) -> PackingView:
+def jar_counts(counts: Mapping[str, int], units: System) -> list[JarCount]:
+    """Jars by kind, named as a kitchen says it."""
+    kinds = [jars.kind(key) for key in counts]
+    return [JarCount(k.key, k.named(units), k.nominal_ml, counts[k.key]) for k in kinds]
+
+
+def packing_view(packing: jars.Packing, units: System) -> PackingView:
     """A packing for the rack."""
-    kinds = [jars.kind(key) for key in packing.jars]
     return PackingView(
-        jars=[JarCount(k.key, k.name, k.nominal_ml, packing.jars[k.key]) for k in kinds],
+        jars=jar_counts(packing.jars, units),
         count=packing.count,
         loads=packing.loads,
         part_kind=packing.leftover_kind,

@@ -18,8 +18,8 @@ from elderberry.services.who import Who
 
 @dataclass(frozen=True)
 class Edit:
-    """A change: "insert" a kind after a lot, or "part" the lot for an end of its own; "remove",
-    "earlier", "later" or "choose" at a step.
+    """A change: "insert" a kind after a lot, or "part" the lot for an end of its own; "swap" a step
+    for another kind; "remove", "earlier", "later" or "choose" at a step.
     """
 
     act: str
@@ -41,10 +41,11 @@ class Possible:
 
 @dataclass(frozen=True)
 class FlowView:
-    """A flow as it is sent back, and what could follow the lot that was asked about."""
+    """A flow as it is sent back, what could follow a lot, and what could stand for a step."""
 
     steps: list[dict[str, Any]]
     following: list[Possible]
+    instead: list[Possible]
 
 
 def edited(
@@ -62,27 +63,38 @@ def edited(
     first = begins[wiring.START] if form == NO_FRUIT else forms()[form].lot_kind
     start = {wiring.START: first, **{k: v for k, v in begins.items() if k != wiring.START}}
     made = _changed(steps, edit, start)
-    return FlowView(wiring.rows_of(made), _following(made, edit, start))
+    asked = edit.act == "show"
+    following = edits.may_follow(made, edit.lot, start) if asked and edit.lot else []
+    instead = edits.may_replace(made, edit.step, start) if asked and edit.step else {}
+    return FlowView(
+        wiring.rows_of(made),
+        [_possible(key, (key,)) for key in following],
+        [_possible(key, chain) for key, chain in instead.items()],
+    )
 
 
-def _following(steps: wiring.Steps, edit: Edit, start: wiring.Inputs) -> list[Possible]:
-    if edit.act != "show" or not edit.lot:
-        return []
-    found = [kind(key) for key in edits.may_follow(steps, edit.lot, start)]
-    return [Possible(k.key, k.role, k.words["verb"], k.words["look_for"]) for k in found]
+def _possible(key: str, chain: Sequence[str]) -> Possible:
+    """A step that could be done, by all that it takes: "mash and press"."""
+    what = kind(key)
+    verbs = " and ".join(kind(k).words["verb"] for k in chain)
+    return Possible(key, what.role, verbs, what.words["look_for"])
 
 
 def _changed(steps: wiring.Steps, edit: Edit, start: wiring.Inputs) -> wiring.Steps:
     """The flow after the change; unchanged where it was only to be shown."""
     match edit.act:
         case "insert":
-            return edits.insert(steps, edit.lot, edit.kind, start)
+            made = edits.insert(steps, edit.lot, edit.kind, start)
         case "part":
-            return edits.part(steps, edit.lot, start)
+            made = edits.part(steps, edit.lot, start)
+        case "swap":
+            made = edits.swap(steps, edit.step, edit.kind, start)
         case "remove":
-            return edits.remove(steps, edit.step, start)
+            made = edits.remove(steps, edit.step, start)
         case "earlier" | "later":
-            return edits.move(steps, edit.step, later=edit.act == "later", inputs=start)
+            made = edits.move(steps, edit.step, later=edit.act == "later", inputs=start)
         case "choose":
-            return edits.choose(steps, edit.step, edit.params, start)
-    return steps
+            made = edits.choose(steps, edit.step, edit.params, start)
+        case _:
+            made = steps
+    return made

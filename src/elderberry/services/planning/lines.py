@@ -18,6 +18,7 @@ from elderberry.services.errors import FieldError
 from elderberry.services.household import kitchens
 from elderberry.services.planning import intake
 from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.planning.last_time import LAST, resolved
 from elderberry.services.who import Who
 
 
@@ -119,7 +120,7 @@ def understood(orm: Orm, who: Who, asked: PlanRequest) -> PlanRequest:
         _understood(orm, who, number, given, customs) if given.line else given
         for number, given in enumerate(asked.inputs)
     )
-    return replace(asked, inputs=tuple(read_so))
+    return resolved(orm, who, replace(asked, inputs=tuple(read_so)))
 
 
 def _understood(orm: Orm, who: Who, number: int, given: GoesIn, customs: Customs) -> GoesIn:
@@ -135,9 +136,12 @@ def _understood(orm: Orm, who: Who, number: int, given: GoesIn, customs: Customs
 
 def _said(given: GoesIn, line: Line, left_g: float | None) -> GoesIn:
     """What goes in, as its line says."""
-    amount = amount_of(line) if left_g is None else grams(left_g, line.said)
+    as_last = line.target == LAST
+    amount = None if as_last else amount_of(line) if left_g is None else grams(left_g, line.said)
     return replace(
         given,
+        target=line.target if as_last else given.target,
+        value=line.value if as_last else given.value,
         material=line.material,
         form=form_of(line),
         called=line.called,

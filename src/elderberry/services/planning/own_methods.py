@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any
 
@@ -14,10 +14,12 @@ from elderberry.core import materials
 from elderberry.core import method as methods
 from elderberry.core.errors import CannotTell, Unknown
 from elderberry.core.flow import wiring
-from elderberry.core.flow.rows import row_of_input
+from elderberry.core.flow.rows import row_of_end, row_of_input
+from elderberry.core.scaling import as_recipe
 from elderberry.services.errors import FieldError
 from elderberry.services.household import kitchens
 from elderberry.services.planning.plan_view import MethodView, method_view
+from elderberry.services.planning.prepared import Prepared
 from elderberry.services.who import Who
 from elderberry.store import OwnMethod, queries
 
@@ -72,12 +74,13 @@ def everything(orm: Orm, who: Who) -> list[tuple[methods.Method, bool]]:
 
 def lines(orm: Orm, who: Who, fruit_key: str = "", form: str = "") -> list[MethodView]:
     """Every method, or those that suit a fruit in a form; last what this kitchen cannot do."""
-    lacks = kitchens.for_core(orm, who).lacks
+    here = kitchens.for_core(orm, who)
+    lacks = here.lacks
     found = [
         (m, own) for m, own in everything(orm, who) if not fruit_key or _suits(m, fruit_key, form)
     ]
     found.sort(key=lambda pair: bool(pair[0].stations & lacks))
-    return [method_view(m, own, lacks) for m, own in found]
+    return [method_view(m, own, lacks, here.units) for m, own in found]
 
 
 def usual(
@@ -106,8 +109,13 @@ def _suits(method: methods.Method, fruit_key: str, form: str) -> bool:
     return form in method.forms and method.suits(fruit)
 
 
-def keep(orm: Orm, who: Who, new: NewMethod, now: datetime) -> Kept:
+def keep(
+    orm: Orm, who: Who, new: NewMethod, now: datetime, planned: Prepared | None = None
+) -> Kept:
     """Keep a flow as a method: a new one, or the next version of one of the household's own.
+
+    Where it was planned with, what goes in besides the fruit is kept in its proportions to it, and
+    its ends as they are kept and called.
 
     Raises:
         FieldError: no name, or the name of a method that ships.
@@ -118,7 +126,13 @@ def keep(orm: Orm, who: Who, new: NewMethod, now: datetime) -> Kept:
     key = "own_" + (re.sub(r"[^a-z0-9]+", "_", new.name.lower()).strip("_")[:50] or "method")
     if any(m.name.lower() == new.name.lower() for m in methods.methods().values()):
         raise FieldError("/name", "A method of that name ships with Elderberry. Choose another.")
-    steps = wiring.check(wiring.wire(new.steps), base.begins_with)
+    inputs = as_recipe(planned.brief) if planned else base.inputs
+    ends = tuple(replace(e, jar_kinds=()) for e in planned.brief.ends) if planned else base.ends
+    wanted = wiring.wire(new.steps) if new.steps else (planned.chosen if planned else base).steps
+    begins = {
+        wiring.START: base.begins_with[wiring.START], **{i.key: i.lot_kind for i in inputs}
+    }  # fmt: skip
+    steps = wiring.check(wanted, begins)
     before = [r for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]
     row = {
         "key": key,
@@ -131,7 +145,8 @@ def keep(orm: Orm, who: Who, new: NewMethod, now: datetime) -> Kept:
         "forms": list(base.forms),
         "adapted_from": new.adapted_from,
         "note": new.note,
-        "inputs": [row_of_input(i) for i in base.inputs],
+        "inputs": [row_of_input(i) for i in inputs],
+        "ends": [row_of_end(e) for e in ends],
         "steps": wiring.rows_of(steps),
     }
     kept = OwnMethod(

@@ -17,6 +17,7 @@ from elderberry.core.method import Method
 from elderberry.core.quantities import System
 from elderberry.core.wording import figure, in_units
 from elderberry.services.planning.end_view import EndView, end_view
+from elderberry.services.planning.last_time import LastTime
 from elderberry.store.base import Json
 
 
@@ -120,6 +121,8 @@ class MethodView:
     way: str
     lacks: list[str]
     """Stations it needs and this kitchen has none of."""
+    example: str
+    """A line that it could begin with."""
 
 
 @dataclass(frozen=True)
@@ -193,6 +196,8 @@ class PlanView:
     findings: list[Finding]
     may_start: bool
     questions: list[Question]
+    last_time: LastTime | None
+    """What the household's last batch of it came out as."""
 
 
 Learned = Mapping[str, Sequence[yields.Observation]]
@@ -204,6 +209,7 @@ def view(
     learned: Learned | None = None,
     runs_out: str = "",
     matters: Collection[str] = (),
+    last: LastTime | None = None,
 ) -> PlanView:
     """A plan as Plan shows it.
 
@@ -213,6 +219,7 @@ def view(
         learned: finished batches, by fruit.
         runs_out: what there is least of, by its name.
         matters: inputs whose range changes jars, time or verdict.
+        last: what was made of it last.
     """
     kilos = plan.lots[plan.brief.main.key].mass_g.typ / 1000.0
     return PlanView(
@@ -239,6 +246,7 @@ def view(
         findings=list(plan.verdict.findings),
         may_start=plan.verdict.may_start,
         questions=questions("plan", plan.brief.said),
+        last_time=last,
     )
 
 
@@ -295,13 +303,16 @@ def title(plan: core.Plan) -> str:
 
 
 def method_view(
-    method: Method, own: bool = False, lacks: frozenset[str] = frozenset()
+    method: Method,
+    own: bool = False,
+    lacks: frozenset[str] = frozenset(),
+    units: System = "metric",
 ) -> MethodView:
     """A method by name, and what it would need here."""
     return MethodView(
         method.key, method.version, method.name, method.school, method.evidence, method.source,
         method.note, method.adapted_from, list(method.fruits), list(method.forms), own, method.way,
-        sorted(method.stations & lacks),
+        sorted(method.stations & lacks), method.example(units),
     )  # fmt: skip
 
 

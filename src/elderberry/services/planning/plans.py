@@ -19,6 +19,7 @@ from elderberry.core.numbers import typical
 from elderberry.services.household import kitchens, own_processes
 from elderberry.services.planning import amounts, intake, learned, lines, own_methods
 from elderberry.services.planning.asked import PlanRequest
+from elderberry.services.planning.last_time import last_time
 from elderberry.services.planning.plan_view import PlanView, view
 from elderberry.services.planning.prepared import Prepared
 from elderberry.services.who import Who
@@ -46,7 +47,9 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     brief = request.brief(kitchen.freeze_c)
     left_out = {i.key for i in brief.inputs} | {*request.without}
     brief = replace(
-        brief, inputs=(*brief.inputs, *(i for i in chosen.inputs if i.key not in left_out))
+        brief,
+        inputs=(*brief.inputs, *(i for i in chosen.inputs if i.key not in left_out)),
+        ends=chosen.ends_for(brief.ends),
     )
     known = {
         i.material: learned.observations(orm, who, i.material) for i in brief.inputs if i.fruit
@@ -78,7 +81,8 @@ def show(orm: Orm, who: Who, request: PlanRequest) -> PlanView:
     prepared = prepare(orm, who, request)
     plan = prepared.plan()
     matters = _matters(prepared, plan)
-    return view(plan, prepared.own, prepared.observations, prepared.runs_out, matters)
+    last = last_time(orm, who, prepared.brief.main.material)
+    return view(plan, prepared.own, prepared.observations, prepared.runs_out, matters, last)
 
 
 def _matters(prepared: Prepared, plan: core.Plan) -> set[str]:

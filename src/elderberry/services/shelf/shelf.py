@@ -11,7 +11,7 @@ from elderberry.core.findings import Level
 from elderberry.core.rules import Facts, standing
 from elderberry.services.cooking import batch_view, jar_view
 from elderberry.services.cooking.folder import folder_of
-from elderberry.services.errors import NotFound
+from elderberry.services.errors import Conflict, NotFound
 from elderberry.services.journal import record
 from elderberry.services.planning.end_view import ProcessView
 from elderberry.services.planning.plan_view import questions
@@ -32,6 +32,7 @@ SAID = {
     "reprocessed": "to be processed again with a new lid",
     "chilled": "into the refrigerator",
     "frozen": "into the freezer",
+    "used_up": "used up",
     "spoiled": "found spoiled, thrown away untasted",
 }
 
@@ -88,6 +89,24 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
             *(f for f in standing(Facts(said=said)) if f.level is Level.STOP),
         ],
     )
+
+
+def use_up(orm: Orm, who: Who, jar_id: int, now: datetime) -> None:
+    """A jar is empty and leaves its place; a vessel of the household is free again.
+
+    Raises:
+        NotFound: missing, or another household's.
+        Conflict: it stands nowhere any more, or is still on its way to its place.
+    """
+    jar = queries.one(orm, who.household_id, Jar, jar_id, lock=True)
+    if jar is None:
+        raise NotFound("jar")
+    if jar.place_id is None:
+        raise Conflict("not-on-a-shelf", f"{jar.code} stands on no shelf. Nothing was changed.")
+    batch = queries.one(orm, who.household_id, Batch, jar.batch_id)
+    record(orm, who, now, "used_up", batch=batch, jar_id=jar.id, data={"code": jar.code})
+    jar.place_id = None
+    orm.flush()
 
 
 def give_up(orm: Orm, who: Who, jar_id: int, words: Sequence[str], now: datetime) -> None:

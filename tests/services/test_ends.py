@@ -1,0 +1,144 @@
+"""Ends as batches: vessels that are full and empty again, plain caps, what is drunk now."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.flow.inputs import End
+from elderberry.services.cooking import batch_view, steps
+from elderberry.services.errors import Conflict, FieldError
+from elderberry.services.household import furnishing, kitchens
+from elderberry.services.planning import own_methods, plans
+from elderberry.services.planning.asked import GoesIn
+from elderberry.services.shelf import shelf
+from elderberry.services.who import Who
+from elderberry.store import JarStock, queries
+from tests.factories import Work, household, minutes, reading, request
+
+
+def with_vessels(orm: Orm) -> Who:
+    """A household with two jugs, four boxes and a glass."""
+    who = household(orm)
+    for kind, litres, count in (("jug", 1.0, 2), ("box", 0.5, 4), ("glass", 0.3, 6)):
+        said = {"kind": kind, "name": f"our {kind}", "litres": litres, "count": count}
+        furnishing.put(orm, who, "vessel", None, said)
+    return who
+
+
+def filled(orm: Orm, who: Who, end: End, **said: object) -> Work:
+    """A steamed batch that is filled as an end says."""
+    work = Work(orm, who, replace(request(), ends=(end,)))
+    work.do("steam_juice-1", 1)
+    work.finish("steam_juice-1", 65, readings=(reading("volume_ml", 1900, "jug"),))
+    work.finish("heat_to", 80, readings=(reading("temp_c", 89, "thermometer"),))
+    work.finish("fill", 90, **said)
+    return work
+
+
+def ready(orm: Orm, who: Who, keep: str = "chill") -> dict[str, int]:
+    return kitchens.for_core(orm, who).ready(keep)
+
+
+def test_full_jugs_are_not_filled_again_until_they_are_empty(orm: Orm) -> None:
+    who = with_vessels(orm)
+    end = End("fill", "chill", ("jug-1000",))
+    jugs = (steps.JarEntry("jug-1000", 2),)
+    work = filled(orm, who, end, jars=jugs)
+    assert ready(orm, who)["jug-1000"] == 0
+    work.finish("chill", 100)
+    jar = work.folder.jars[0]
+    assert (jar.jar_kind, jar.seal) == ("jug-1000", "unsealed")
+    with pytest.raises(FieldError, match="only 0 stand ready"):
+        filled(orm, who, end, jars=jugs)
+    shelf.use_up(orm, who, jar.id, minutes(200))
+    assert ready(orm, who)["jug-1000"] == 1
+    with pytest.raises(Conflict, match="stands on no shelf"):
+        shelf.use_up(orm, who, jar.id, minutes(201))
+    page = shelf.jar_page(orm, who, jar.id)
+    assert page.moments[-1].text == "used up"
+    assert page.jar.closure == "none"
+
+
+def test_boxes_are_frozen_and_named_as_the_household_measures(orm: Orm) -> None:
+    who = with_vessels(orm)
+    furnishing.change_kitchen(orm, who, {"units": "us"})
+    end = End("fill", "freeze", ("box-500",))
+    work = filled(orm, who, end, jars=(steps.JarEntry("box-500", 3),))
+    work.finish("freeze", 100)
+    view = batch_view.view(orm, who, work.folder.batch)
+    assert all(j.kind_name.endswith("box") and " l" not in j.kind_name for j in view.jars)
+    assert view.finished
+
+
+def test_plain_caps_take_jars_and_leave_the_lids(orm: Orm) -> None:
+    who = household(orm)
+
+    def pints() -> JarStock:
+        stock = queries.all_of(orm, who.household_id, JarStock)
+        return next(s for s in stock if s.jar_kind == "pint")
+
+    jars, lids = pints().jars, pints().lids
+    end = End("fill", "chill", ("pint",), closure="cap", lid="green")
+    work = filled(orm, who, end, jars=(steps.JarEntry("pint", 4),))
+    assert (pints().jars, pints().lids) == (jars - 4, lids)
+    jar = batch_view.view(orm, who, work.folder.batch).jars[0]
+    assert (jar.closure, jar.lid) == ("cap", "#4d7a4a")
+
+
+def test_what_is_drunk_now_is_over_once_it_is_poured(orm: Orm) -> None:
+    who = with_vessels(orm)
+    work = filled(orm, who, End("fill", "now"))
+    assert work.folder.standing.finished
+    assert work.folder.jars == []
+    view = batch_view.view(orm, who, work.folder.batch)
+    assert view.ends[0].keep == "now"
+    assert view.steps[-1].title == "Pour it out"
+
+
+def test_glasses_are_the_households_own(orm: Orm) -> None:
+    who = with_vessels(orm)
+    asked = replace(request(), ends=(End("fill", "now"),))
+    end = plans.show(orm, who, asked).ends[0]
+    assert end.glass_ml == 300
+    assert end.glasses == int(end.litres.typ / 0.3)
+
+
+def test_a_concentrate_is_thinned_in_the_glass_and_the_jug_that_there_are(orm: Orm) -> None:
+    who = with_vessels(orm)
+    asked = replace(
+        request("blackcurrant"),
+        inputs=(*request("blackcurrant").inputs, GoesIn(line="equal weight of sugar")),
+    )
+    thin = plans.show(orm, who, asked).ends[0].servings[0]
+    assert thin.glass_ml == 300
+    (jug,) = thin.jugs
+    assert jug.jug_ml == 1000
+    assert jug.base_ml / jug.jug_ml == pytest.approx(thin.base_ml / thin.glass_ml, rel=0.01)
+
+
+def test_parts_kept_apart_say_how_they_are_mixed(orm: Orm) -> None:
+    who = household(orm)
+    asked = replace(request("grapefruit"), method_key="grapefruit_apart", ends=())
+    juice, base = plans.show(orm, who, asked).ends
+    assert juice.mixed is not None
+    assert juice.mixed.end == base.key
+    assert juice.mixed.life.days_typ < base.life.days_typ
+    assert base.mixed is None
+
+
+def test_a_recipe_is_kept_with_its_lines_and_ends(orm: Orm) -> None:
+    who = household(orm)
+    lines = (GoesIn(line="4 kg damsons"), GoesIn(line="600 g honey"))
+    asked = replace(request(), inputs=lines, ends=(End("fill", "chill", name="Plot syrup"),))
+    planned = plans.prepare(orm, who, asked)
+    new = own_methods.NewMethod("Damsons with honey", planned.chosen.key, ())
+    kept = own_methods.keep(orm, who, new, minutes(0), planned)
+    half = replace(asked, inputs=(GoesIn(line="2 kg damsons"),), ends=(),
+                   method_key=kept.method.key)  # fmt: skip
+    plan = plans.show(orm, who, half)
+    honey = next(i for i in plan.inputs if i.material == "honey")
+    assert honey.mass_g.typ == pytest.approx(300, rel=0.01)
+    assert (plan.ends[0].keep, plan.ends[0].label) == ("chill", "Plot syrup")

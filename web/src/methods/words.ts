@@ -1,0 +1,62 @@
+import type { EndView, FlowOperation, InputView, PlanView } from "@/api/types";
+import { days, jarsOf, litres, mass, minutes, range, temperature } from "@/lib/format";
+
+/** How much of something goes in, as it was said and as it comes to. */
+export function amount({ said, mass_g, name }: InputView): string {
+  const weighed = mass(mass_g.typ);
+  const extra = said && !said.toLowerCase().includes(name.toLowerCase()) ? `${said}: ` : "";
+  return `${extra}${weighed}`;
+}
+
+/** What an end is filled into, with those to have ready besides. */
+export function vessels(end: EndView): string {
+  if (end.keep === "now") return `${end.glasses} × ${litres(end.glass_ml)}, drunk now`;
+  const jars = end.expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ");
+  const ready = end.generous.count + (end.generous.part_kind ? 1 : 0);
+  return `${jars || litres(1000 * end.litres.typ)}; have ${ready} ready`;
+}
+
+/** What a process is boiled in. */
+const BOILED_IN: Record<string, string> = { bath: "boiling water", steam: "steam" };
+
+/** How an end is kept and for how long, and what stops it. */
+export function kept(end: EndView): string {
+  const stop = end.findings.find((f) => f.level === "stop");
+  const time = end.process;
+  const words = [
+    end.brix ? `${range(end.brix)} °Bx` : "",
+    end.ph ? `pH ${range(end.ph)}` : "",
+    time
+      ? `filled at ${temperature(time.fill_c)}, ${time.minutes} min in ${BOILED_IN[time.heater] ?? time.heater}`
+      : "",
+    `keeps ${days(end.life.days_lo, end.life.days_hi)} at ${temperature(end.life.temp_c)}`,
+    stop ? `But: ${stop.message}` : "",
+  ];
+  return words.filter(Boolean).join("; ");
+}
+
+/** A step in a sentence or two. */
+export const done = (o: FlowOperation): string => `${o.before} Look for ${o.look_for}.`;
+
+/** A method as plain text, to be pasted anywhere. */
+export function asText(plan: PlanView): string {
+  const { method } = plan;
+  return [
+    method.name,
+    [method.school, method.source].filter(Boolean).join("; "),
+    method.note,
+    "",
+    "What goes in",
+    ...plan.inputs.map((i) => `- ${i.name}: ${amount(i)}${i.joins ? `, ${i.joins}` : ""}`),
+    "",
+    "Step by step",
+    ...plan.operations.map(
+      (o, n) => `${n + 1}. ${o.title} (${minutes(o.minutes.typ)}). ${done(o)}`,
+    ),
+    "",
+    "What comes of it",
+    ...plan.ends.map((e) => `- ${e.label}: ${vessels(e)}. ${kept(e)}`),
+    "",
+    "Follow the tested times of your own food authority; when in doubt, chill, freeze or throw away.",
+  ].join("\n");
+}

@@ -1,0 +1,151 @@
+import { useState } from "react";
+import type { EndView, KitchenView } from "@/api/types";
+import type { EndAsked } from "@/plan/asked";
+import { Button } from "@/ui/button";
+import { Choice } from "@/ui/choice";
+import { TextField } from "@/ui/field";
+import { Pick } from "@/ui/pick";
+
+type Props = {
+  end: EndView;
+  others: EndView[];
+  asked: EndAsked;
+  set: (next: Partial<EndAsked>) => void;
+  kitchen: KitchenView;
+  error: string | undefined;
+};
+
+const KEEPS = [
+  { value: "shelf", label: "shelf" },
+  { value: "chill", label: "cold" },
+  { value: "freeze", label: "frozen" },
+  { value: "now", label: "drunk now" },
+];
+
+/** What an end can be asked: how it is kept, in what, under which lid and name, and with what. */
+export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
+  const cold = end.keep === "chill" || end.keep === "freeze";
+  const jars = end.jar_kinds.some((k) => !kitchen.jar_kinds.find((j) => j.key === k)?.own);
+  return (
+    <div className="mt-2 grid gap-2 print:hidden">
+      <Choice
+        label="Kept"
+        value={end.keep}
+        onChange={(keep) => set({ keep, jars: "" })}
+        options={KEEPS}
+      />
+      {end.keep !== "now" && (
+        <JarPick end={end} asked={asked} kitchen={kitchen} set={set} error={error} />
+      )}
+      {((cold && jars) || end.closure === "cap") && (
+        <Choice
+          label="Closed with"
+          value={end.closure || "lid"}
+          onChange={(how) => set({ closure: how === "cap" ? "cap" : "" })}
+          options={[
+            { value: "lid", label: "new lids" },
+            { value: "cap", label: "plain caps" },
+          ]}
+          note={end.closure === "cap" ? "A plain cap never seals; it takes no lid." : undefined}
+        />
+      )}
+      {end.keep !== "now" && <Lids kitchen={kitchen} lid={end.lid} set={set} />}
+      <Named value={asked.name ?? ""} usual={end.label} onChange={(name) => set({ name })} />
+      {others.length > 0 && (
+        <Pick
+          label="Drunk together with"
+          value={asked.used_with || ALONE}
+          items={[
+            { value: ALONE, label: "nothing: it is used by itself" },
+            ...others.map((o) => ({ value: o.key, label: o.label })),
+          ]}
+          onChange={(key) => set({ used_with: key === ALONE ? "" : key })}
+        />
+      )}
+    </div>
+  );
+}
+
+const ALONE = "-";
+
+type JarProps = Omit<Props, "others">;
+
+function JarPick({ end, asked, kitchen, set, error }: JarProps) {
+  const capped = end.closure === "cap";
+  const ready = kitchen.jar_kinds.filter(
+    (k) => k.jars > 0 && (k.keeps.includes(end.keep) || k.key === asked.jars),
+  );
+  const items = ready.map((k) => ({
+    value: k.key,
+    label: k.name,
+    note: k.own ? `${k.jars} empty` : `${capped ? k.jars : Math.min(k.jars, k.lids)} ready`,
+  }));
+  const glass = ready.filter((k) => !k.own);
+  const several = glass.length > 1 ? [{ value: "*", label: "any jars, fewest loads" }] : [];
+  const everything = glass.map((k) => k.key).join(" ");
+  const shown = asked.jars === everything ? "*" : asked.jars || end.jar_kinds[0] || "";
+  if (items.length === 0) return <p className="text-lg">Nothing stands ready to fill it into.</p>;
+  return (
+    <Pick
+      label="Into"
+      value={shown}
+      items={[...items, ...several]}
+      onChange={(jars) => set({ jars: jars === "*" ? everything : jars })}
+      error={error}
+    />
+  );
+}
+
+type LidsProps = { kitchen: KitchenView; lid: string; set: Props["set"] };
+
+/** The colour of the lids, so that like jars are told apart on the shelf. */
+function Lids({ kitchen, lid, set }: LidsProps) {
+  return (
+    <fieldset className="flex flex-wrap items-center gap-1">
+      <legend className="text-base text-slate">Lids</legend>
+      {[["", "var(--brass)"] as const, ...Object.entries(kitchen.lids)].map(([name, colour]) => (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={lid === name}
+          aria-label={name ? `${name} lids` : "lids as they are"}
+          title={name || "as they are"}
+          onClick={() => set({ lid: name })}
+          className={`grid size-11 place-items-center border-2 ${lid === name ? "border-elder bg-tag" : "border-transparent"}`}
+        >
+          <svg width="26" height="14" aria-hidden="true">
+            <rect
+              x="1"
+              y="1"
+              width="24"
+              height="12"
+              rx="3"
+              fill={colour}
+              stroke="var(--line)"
+              strokeWidth="1.75"
+            />
+          </svg>
+        </button>
+      ))}
+    </fieldset>
+  );
+}
+
+type NamedProps = { value: string; usual: string; onChange: (name: string) => void };
+
+/** The name that goes on its label, where the usual one will not do. */
+function Named({ value, usual, onChange }: NamedProps) {
+  const [open, setOpen] = useState(value !== "");
+  if (!open)
+    return (
+      <Button
+        size="small"
+        kind="quiet"
+        className="!px-0 justify-self-start"
+        onClick={() => setOpen(true)}
+      >
+        Give it a name
+      </Button>
+    );
+  return <TextField label="Its name" placeholder={usual} value={value} onChange={onChange} />;
+}

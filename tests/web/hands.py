@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Locator, Page
+from playwright.sync_api import Locator, Page, expect
 
 
 def go(page: Page, screen: str) -> None:
@@ -42,3 +42,40 @@ def add(page: Page, text: str) -> None:
 def start_button(page: Page) -> Locator:
     """The press that starts a batch, wherever it is at this size."""
     return page.get_by_role("button", name="Start this batch").locator("visible=true")
+
+
+def method(page: Page, name: str) -> None:
+    """Choose a method once what goes in has been planned with."""
+    first = page.get_by_role("region", name="The flow").get_by_role("figure").first
+    expect(first).to_be_attached()
+    expect(page.locator("[aria-busy=true]")).to_have_count(0)
+    choose(page, "How", name)
+
+
+WHAT_COMES_NEXT = (
+    "No thermometer: it is at a full boil", "Filled", "Done, not measured", "Start", "Done",
+)  # fmt: skip
+"""Presses of a step in the order in which one of them is what to do."""
+
+
+def work_until(page: Page, sign: Locator) -> int:
+    """Press what comes next at each step until something is seen; how many presses that took."""
+    presses = 0
+    for _ in range(40):
+        if sign.is_visible():
+            break
+        for name in WHAT_COMES_NEXT:
+            button = page.get_by_role("button", name=name, exact=True, disabled=False).last
+            if button.is_visible():
+                button.click()
+                presses += 1
+                break
+        page.wait_for_timeout(400)
+    return presses
+
+
+def give_up(page: Page) -> None:
+    """Drop the batch, so that its burner is free again."""
+    press(page, "Begun by mistake?")
+    press(page, "Give it up")
+    expect(page.get_by_text("This batch was given up")).to_be_visible()

@@ -77,9 +77,7 @@ class PlannedEnd:
 
     def room_ml(self, jar: jars.JarKind) -> float:
         """What one jar of a kind takes of it [mL]; none where glass would burst."""
-        if self.keep != "freeze":
-            return jar.nominal_ml
-        return jars.frozen_room_ml(jar, swelling_pct(self.contents, self.freezer_c))
+        return room_ml(jar, self.contents, self.keep, self.freezer_c)
 
     @property
     def headspace_mm(self) -> float:
@@ -228,6 +226,22 @@ def packed_cold(
     if keep != "freeze":
         return jars.pack_cold(volume_ml, stock, math.inf, canner)
     return jars.pack_frozen(volume_ml, stock, swelling_pct(contents, kitchen.freeze_c), canner)
+
+
+def room_ml(jar: jars.JarKind, contents: Contents, keep: str, freezer_c: float) -> float:
+    """What one jar of a kind is filled with [mL]; less than it is called where ice needs room.
+
+    Args:
+        jar: its kind.
+        contents: what is filled.
+        keep: how it is kept.
+        freezer_c: how cold the freezer is [°C].
+
+    Source: jars.frozen_room_ml.
+    """
+    if keep != "freeze":
+        return jar.nominal_ml
+    return jars.frozen_room_ml(jar, swelling_pct(contents, freezer_c))
 
 
 def swelling_pct(contents: Contents, freezer_c: float) -> float:

@@ -122,11 +122,14 @@ def frozen_room_ml(jar: JarKind, swelling_pct: float) -> float:
 
 
 def frozen_headspace_mm(jar: JarKind) -> float:
-    """The fixed room under the rim of glass that is frozen [mm].
+    """The fixed room under the rim of what is frozen [mm]; a wide vessel of the household's needs
+    no more than small jars do.
 
     >>> frozen_headspace_mm(kind("pint")), frozen_headspace_mm(kind("quart"))
     (13.0, 50.0)
     """
+    if jar.own:
+        return SMALL_ROOM_MM
     if jar.neck == "shoulder":
         return max(SHOULDER_ROOM_MM, jar.shoulder_mm + UNDER_SHOULDER_MM)
     return SMALL_ROOM_MM if jar.nominal_ml <= A_PINT_ML else LARGE_ROOM_MM

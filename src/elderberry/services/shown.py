@@ -153,6 +153,8 @@ class StepView:
     """What was chosen about this step otherwise than usual, in words."""
     questions: list[Question]
     """What only the cook can say when it is done."""
+    rooms: dict[str, float]
+    """What a jar of each kind is filled with here, where it is filled [mL]."""
     packing: list[JarCount]
     part_kind: str | None
     part_ml: float

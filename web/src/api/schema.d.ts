@@ -3453,6 +3453,10 @@ export interface components {
             choices: string[];
             /** Questions */
             questions: components["schemas"]["Question"][];
+            /** Rooms */
+            rooms: {
+                [key: string]: number;
+            };
             /** Packing */
             packing: components["schemas"]["JarCount"][];
             /** Part Kind */

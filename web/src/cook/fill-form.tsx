@@ -45,7 +45,9 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
   const inThePot = { ...mine, lo: 1000 * mine.lo, typ: 1000 * mine.typ, hi: 1000 * mine.hi };
   const held = parse(part.holds);
   const partMl = rest === "shared" || held === null ? 0 : typed(held, small);
-  const filled = kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * k.nominal_ml, 0) + partMl;
+  const filled =
+    kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * (step.rooms[k.key] ?? k.nominal_ml), 0) +
+    partMl;
   return (
     <form
       className="grid gap-4"

@@ -224,7 +224,8 @@ function Typed({ scale, figure, onMark }: TypedProps) {
     const value = parse(text);
     if (value !== null && !Number.isNaN(value) && text !== figure) onMark(value);
   };
-  if (scale.key === "thick") return <span className="font-bold">{scale.words}, cold</span>;
+  if (scale.key === "thick")
+    return <span className="font-bold">{scale.value ? `${scale.words}, cold` : scale.words}</span>;
   return (
     <span className="flex items-baseline gap-1">
       {scale.words && <span className="text-slate">{scale.words}</span>}

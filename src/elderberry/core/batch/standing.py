@@ -333,6 +333,13 @@ class Standing:
         largest = case.largest_jar_ml if case else 0.0
         return jar_kinds.pack(self.hot_ml(fill), stock, largest, canner)
 
+    def room_ml(self, fill: OperationRow, jar_kind: str) -> float:
+        """What a jar of a kind is filled with at an end [mL]."""
+        jar, contents = jar_kinds.kind(jar_kind), self.contents(fill)
+        if contents is None:
+            return jar.nominal_ml
+        return ends.room_ml(jar, contents, self.end(fill).keep, self.kitchen.freeze_c)
+
     def case(self, fill: OperationRow, heater: Heater | None = None) -> Case | None:
         """The case of what is in the jars of an end."""
         contents = self.contents(fill)

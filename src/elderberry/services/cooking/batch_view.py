@@ -133,7 +133,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
     fills = what.role == "fill"
     packed = standing.packing(operation) if fills else None
     hot = standing.hot_ml(operation) if fills else 0.0
-    shared = jar_kinds.share(packed, hot) if packed and packed.leftover_kind else None
+    shared = _shared(standing, operation, packed, hot) if packed else None
     edges = folder.edges[operation.id]
     return StepView(
         id=operation.id,
@@ -184,6 +184,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         balance=balances.of_step(folder, operation),
         choices=_choices(folder, operation),
         questions=questions("fill", standing.said) if fills else [],
+        rooms=_rooms(folder, operation) if fills else {},
         packing=jar_counts(packed.jars, folder.units) if packed else [],
         part_kind=packed.leftover_kind if packed else None,
         part_ml=packed.leftover_ml if packed else 0.0,
@@ -193,6 +194,15 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
     )
+
+
+def _shared(
+    standing: Standing, fill: OperationRow, packed: jar_kinds.Packing, hot_ml: float
+) -> jar_kinds.Shared | None:
+    """The rest shared among the jars, where there is one and no ice needs their room."""
+    if not packed.leftover_kind or standing.end(fill).keep == "freeze":
+        return None
+    return jar_kinds.share(packed, hot_ml)
 
 
 def _midway(folder: Folder, operation: Operation) -> str:
@@ -247,6 +257,13 @@ def _opens_at(standing: Standing, operation: OperationRow) -> datetime | None:
     is_check = kind(operation.kind).role == "check"
     window = standing.seal_window(operation) if is_check else None
     return window[0] if window else None
+
+
+def _rooms(folder: Folder, fill: Operation) -> dict[str, float]:
+    """What a jar of each kind that stands ready is filled with."""
+    end = folder.standing.end(fill)
+    ready = {*folder.kitchen.ready(end.keep, end.capped), *end.jar_kinds}
+    return {kind: folder.standing.room_ml(fill, kind) for kind in ready}
 
 
 def _stops(folder: Folder, operation: Operation) -> list[Finding]:

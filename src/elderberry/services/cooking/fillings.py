@@ -51,7 +51,7 @@ def fill_jars(
             if not stop.in_cook:
                 raise Refusal(stop)
     _take_from_stock(made, counts, part_kind)
-    filled = _full(counts, level)
+    filled = _full(made, counts, level)
     if short:
         filled.append((short, part_ml))
     jars = _jars(made, filled, for_shelf)
@@ -68,10 +68,11 @@ def fill_jars(
         _fit_canner_loads(made, math.ceil(len(filled) / capacity))
 
 
-def _full(counts: Mapping[str, int], level: float) -> list[tuple[str, float]]:
+def _full(made: Change, counts: Mapping[str, int], level: float) -> list[tuple[str, float]]:
     """Every full jar with what it holds [mL], the largest first."""
-    ordered = sorted(counts, key=lambda k: -kinds.kind(k).nominal_ml)
-    return [(k, level * kinds.kind(k).nominal_ml) for k in ordered for _ in range(counts[k])]
+    rooms = {k: made.folder.standing.room_ml(made.operation, k) for k in counts}
+    ordered = sorted(counts, key=lambda k: -rooms[k])
+    return [(k, level * rooms[k]) for k in ordered for _ in range(counts[k])]
 
 
 def _jars(made: Change, filled: list[tuple[str, float]], for_shelf: bool) -> list[Jar]:

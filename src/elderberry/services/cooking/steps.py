@@ -429,8 +429,7 @@ def _fill(made: Change, said: Finish) -> None:
     standing = made.folder.standing
     juice, _ = standing.juice_ml(made.operation)
     counts = {j.kind: j.count for j in said.jars if j.count}
-    keep = standing.end(made.operation).keep
-    _check_filled(counts, said, juice.hi / standing.hot_ratio(made.operation), keep)
+    _check_filled(made, counts, said, juice.hi / standing.hot_ratio(made.operation))
     level = _shared_level(made, counts) if said.shared else 1.0
     part = (None, 0.0) if said.shared else (said.part_kind, said.part_ml)
     asked = {q.word for q in questions("fill", ())}
@@ -453,23 +452,24 @@ def _shared_level(made: Change, counts: Mapping[str, int]) -> float:
     return shared.level
 
 
-def _check_filled(counts: Mapping[str, int], said: Finish, most_ml: float, keep: str) -> None:
+def _check_filled(made: Change, counts: Mapping[str, int], said: Finish, most_ml: float) -> None:
     """What is said to be in jars has to be something, and no more than the pot held."""
-    total = said.part_ml
+    standing, total = made.folder.standing, said.part_ml
     for jar_kind, count in counts.items():
         try:
-            total += jar_kinds.kind(jar_kind).nominal_ml * count
+            total += standing.room_ml(made.operation, jar_kind) * count
         except Unknown as wrong:
             raise FieldError("/jars", str(wrong)) from wrong
-    if total <= 0 and keep != "now":
+    if total <= 0 and standing.end(made.operation).keep != "now":
         raise FieldError("/jars", "Enter how many jars you filled. Nothing was recorded.")
     if said.part_kind and said.part_ml > jar_kinds.kind(said.part_kind).brim_ml:
         raise FieldError("/part_ml", "That is more than such a jar holds. Nothing was recorded.")
     if not said.shared and total > 1.25 * most_ml:
+        filled, held = (in_units(figure(ml, "ml"), made.folder.units) for ml in (total, most_ml))
         raise FieldError(
             "/jars",
-            f"Those jars hold {total / 1000:.1f} l, and the pot held about {most_ml / 1000:.1f} l "
-            "at most. Count again; nothing was recorded.",
+            f"Those jars hold {filled}, and the pot held about {held} at most. Count again; "
+            "nothing was recorded.",
         )
 
 

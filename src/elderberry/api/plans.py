@@ -5,14 +5,22 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Person, Transaction
-from elderberry.api.schemas import CostsAsk, IngredientCreate, LinesAsk, MarkAsk, PlanCreate
+from elderberry.api.schemas import (
+    CostsAsk,
+    IngredientCreate,
+    LinesAsk,
+    MarkAsk,
+    PlanCreate,
+    SwapsAsk,
+)
 from elderberry.services.household import own_ingredients
 from elderberry.services.household.own_ingredients import IngredientView, NewIngredient
-from elderberry.services.planning import lines, marks, plans
+from elderberry.services.planning import lines, marks, plans, swaps
 from elderberry.services.planning.lines import LineView
 from elderberry.services.planning.marks import Marked
 from elderberry.services.planning.plan_view import PlanView
 from elderberry.services.planning.plans import Difference
+from elderberry.services.planning.swaps import Swap
 
 router = APIRouter(prefix="/api", tags=["plans"])
 
@@ -27,6 +35,12 @@ def plan(sent: PlanCreate, orm: Transaction, who: Person) -> PlanView:
 def costs(sent: CostsAsk, orm: Transaction, who: Person) -> list[Difference]:
     """What each choice at a step costs and buys."""
     return plans.differences(orm, who, sent.plan.request(), sent.step)
+
+
+@router.post("/plans/sweeteners")
+def swap_sweetener(sent: SwapsAsk, orm: Transaction, who: Person) -> list[Swap]:
+    """What could sweeten instead of a line, as sweet, and what that changes."""
+    return swaps.swaps(orm, who, sent.plan.request(), sent.place)
 
 
 @router.post("/plans/marks")

@@ -204,6 +204,13 @@ class IngredientCreate(Sent):
     rich: bool = False
 
 
+class SwapsAsk(Sent):
+    """A plan, and the line that is to be sweetened with something else."""
+
+    plan: PlanCreate
+    place: Annotated[int, Field(ge=0, le=23)]
+
+
 class CostsAsk(Sent):
     """A plan, and the step whose choices are weighed."""
 

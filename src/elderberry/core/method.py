@@ -68,18 +68,24 @@ class Method:
         kinds = (kind(s.kind) for s in self.steps)
         return frozenset(what.station for what in kinds if what.role != "sterilise")
 
+    @property
+    def shown_by(self) -> materials.Fruit | None:
+        """The fruit that it is shown by: one it was made for or suits; None where it has none."""
+        if self.forms[0] == NO_FRUIT:
+            return None
+        fruits = materials.fruits()
+        keys = (*self.fruits, *EXAMPLES, *fruits)
+        return next(fruits[key] for key in keys if self.suits(fruits[key]))
+
     def example(self, system: System = "metric") -> str:
         """What it could begin with, as a line says it: a usual amount of a fruit it suits.
 
         >>> method("steamed_quince").example(), method("without_fruit").example()
         ('5 kg quince', '1 l water')
         """
-        form, imperial = self.forms[0], system != "metric"
-        if form == NO_FRUIT:
+        form, imperial, fruit = self.forms[0], system != "metric", self.shown_by
+        if fruit is None:
             return "1 quart water" if imperial else "1 l water"
-        fruits = materials.fruits()
-        known = [key for key in (*self.fruits, *EXAMPLES, *fruits) if self.suits(fruits[key])]
-        fruit = fruits[known[0]]
         name = fruit.name.lower()
         if form == "juice":
             return f"{'5 quarts' if imperial else '5 l'} {name} juice"

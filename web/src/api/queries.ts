@@ -93,6 +93,14 @@ export const costsQuery = (plan: PlanCreate, step: string) =>
     staleTime: 30_000,
   });
 
+/** What could sweeten instead of a line of what goes in. */
+export const swapsQuery = (plan: PlanCreate, place: number) =>
+  queryOptions({
+    queryKey: ["plan", "sweeteners", place, plan],
+    queryFn: () => body(api.POST("/api/plans/sweeteners", { body: { plan, place } })),
+    staleTime: 30_000,
+  });
+
 /** The steps that could be done to a lot. */
 export const followingQuery = (edit: FlowEdit) =>
   queryOptions({

@@ -428,6 +428,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/sweeteners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Swap Sweetener
+         * @description What could sweeten instead of a line, as sweet, and what that changes.
+         */
+        post: operations["swap_sweetener"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/marks": {
         parameters: {
             query?: never;
@@ -2377,6 +2397,11 @@ export interface components {
              * @default false
              */
             differs?: boolean;
+            /**
+             * Sweetens
+             * @default false
+             */
+            sweetens?: boolean;
             /** Places */
             places?: components["schemas"]["Place"][];
             wrong?: components["schemas"]["NotUnderstood"] | null;
@@ -2584,6 +2609,8 @@ export interface components {
             lacks: string[];
             /** Example */
             example: string;
+            /** Colour */
+            colour: string;
         };
         /**
          * MixView
@@ -3473,6 +3500,29 @@ export interface components {
             takes: string[];
             /** Gives */
             gives: string[];
+        };
+        /**
+         * Swap
+         * @description The line with another sweetener, as sweet to the tongue, and what that changes, in words.
+         */
+        Swap: {
+            /** Line */
+            line: string;
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Changes */
+            changes: string[];
+        };
+        /**
+         * SwapsAsk
+         * @description A plan, and the line that is to be sweetened with something else.
+         */
+        SwapsAsk: {
+            plan: components["schemas"]["PlanCreate"];
+            /** Place */
+            place: number;
         };
         /**
          * ThingsRow
@@ -4532,6 +4582,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    swap_sweetener: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapsAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"][];
                 };
             };
             /** @description Validation Error */

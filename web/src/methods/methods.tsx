@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { kitchenQuery, methodsQuery } from "@/api/queries";
 import type { KitchenView, MethodView } from "@/api/types";
 import { hasWords } from "@/lib/words";
+import { Glass } from "@/ui/glass";
 import { Empty, Waiting } from "@/ui/notice";
 import { SearchField, useFind } from "@/ui/search-field";
 
@@ -41,11 +42,17 @@ export function Methods() {
             <ul className="mt-1 grid gap-x-10 wide:grid-cols-2">
               {list.map((m) => (
                 <li key={m.key} className="border-slate/40 border-b">
-                  <Link to={`/methods/${m.key}`} className="block py-2 hover:bg-tag">
-                    <span className="block font-bold text-lg leading-tight">{m.name}</span>
-                    <span className="block text-base text-slate">
-                      {m.school}
-                      {m.lacks.length > 0 && ` · needs a ${m.lacks.join(", ")}`}
+                  <Link
+                    to={`/methods/${m.key}`}
+                    className="grid grid-cols-[2rem_1fr] items-center gap-x-3 py-2 hover:bg-tag"
+                  >
+                    <Glass radiusMm={30} heightMm={78} scale={0.4} level={0.9} colour={m.colour} />
+                    <span>
+                      <span className="block font-bold text-lg leading-tight">{m.name}</span>
+                      <span className="block text-base text-slate">
+                        {m.school}
+                        {m.lacks.length > 0 && ` · needs a ${m.lacks.join(", ")}`}
+                      </span>
                     </span>
                   </Link>
                 </li>

@@ -1,11 +1,19 @@
 import type { EndView, FlowOperation, InputView, PlanView } from "@/api/types";
-import { days, jarsOf, litres, mass, minutes, range, temperature } from "@/lib/format";
+import { count, days, jarsOf, litres, mass, minutes, range, temperature } from "@/lib/format";
 
 /** How much of something goes in, as it was said and as it comes to. */
 export function amount({ said, mass_g, name }: InputView): string {
   const weighed = mass(mass_g.typ);
   const extra = said && !said.toLowerCase().includes(name.toLowerCase()) ? `${said}: ` : "";
   return `${extra}${weighed}`;
+}
+
+/** What an end fills, in a word or two: "10 pints", "12 jars", "7 glasses". */
+export function filled({ keep, glasses, expected }: EndView): string {
+  if (keep === "now") return count(glasses, "glass", "glasses");
+  const [one, ...others] = expected.jars;
+  if (!one) return "no full jar";
+  return others.length ? count(expected.count, "jar") : jarsOf(one.count, one.name);
 }
 
 /** What an end is filled into, with those to have ready besides. */

@@ -138,6 +138,10 @@ export function withEnd(asked: Asked, key: string, next: Partial<EndAsked>): End
   return key === "fill" ? [now, ...others] : [...others, now];
 }
 
+/** Places of the lines that are sent, as they stand among all of them. */
+export const placesSent = (asked: Asked, readable: (line: Line) => boolean): number[] =>
+  asked.lines.flatMap((line, n) => (readable(line) ? [n] : []));
+
 /** What is asked of the server; lines that cannot be read yet are left out. */
 export function request(asked: Asked, readable: (line: Line) => boolean = () => true): PlanCreate {
   const ends = asked.ends.some((e) => e.key === "fill")

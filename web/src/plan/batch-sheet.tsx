@@ -5,7 +5,7 @@ import { Button } from "@/ui/button";
 /** The whole batch on one sheet, for a kitchen where no screen should get wet. */
 export function BatchSheet({ plan }: { plan: PlanView }) {
   return (
-    <div className="print:mt-6 wide:col-span-3">
+    <div className="order-2 print:mt-6 wide:order-none wide:col-span-3">
       <div className="print:hidden">
         <Button kind="quiet" size="small" onClick={() => window.print()}>
           Print this plan

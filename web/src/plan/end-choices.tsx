@@ -25,7 +25,9 @@ const KEEPS = [
 /** What an end can be asked: how it is kept, in what, under which lid and name, and with what. */
 export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
   const cold = end.keep === "chill" || end.keep === "freeze";
-  const jars = end.jar_kinds.some((k) => !kitchen.jar_kinds.find((j) => j.key === k)?.own);
+  const into = kitchen.jar_kinds.filter((k) => end.jar_kinds.includes(k.key));
+  const jars = into.some((k) => !k.own);
+  const closes = end.keep !== "now" && (jars || into.some((k) => k.keeps.includes("freeze")));
   return (
     <div className="mt-2 grid gap-2 print:hidden">
       <Choice
@@ -49,7 +51,7 @@ export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
           note={end.closure === "cap" ? "A plain cap never seals; it takes no lid." : undefined}
         />
       )}
-      {end.keep !== "now" && <Lids kitchen={kitchen} lid={end.lid} set={set} />}
+      {closes && <Lids kitchen={kitchen} lid={end.lid} set={set} />}
       <Named value={asked.name ?? ""} usual={end.label} onChange={(name) => set({ name })} />
       {others.length > 0 && (
         <Pick

@@ -5,9 +5,10 @@ import type { InputView, IntakeView, KitchenView, PlanView } from "@/api/types";
 import { TakeIn } from "@/intake/take-in";
 import { date, mass } from "@/lib/format";
 import type { Reader } from "@/lines/use-lines";
-import { type Asked, type Line, readable, withLine } from "@/plan/asked";
+import { type Asked, type Line, placesSent, readable, request, withLine } from "@/plan/asked";
 import { LineField } from "@/plan/line-field";
 import { LineRow } from "@/plan/line-row";
+import { Swaps } from "@/plan/swaps";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 
@@ -48,6 +49,16 @@ export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
             open={open === n}
             wrong={wrong(n)}
             ends={plan?.ends ?? []}
+            swaps={
+              of(line.text)?.sweetens &&
+              line.lot === undefined && (
+                <Swaps
+                  sent={request(asked, readable(of))}
+                  place={placesSent(asked, readable(of)).indexOf(n)}
+                  onChoose={(text) => put(n, { ...line, text })}
+                />
+              )
+            }
             onOpen={(yes) => setOpen(yes ? n : null)}
             onChange={(next) => put(n, next)}
             onDrop={asked.lines.length > 1 ? () => drop(n) : undefined}

@@ -21,12 +21,17 @@ export function KeepMethod(props: Props) {
   const { asked, change, plan } = props;
   const [open, setOpen] = useState(false);
   const changed = asked.flow.length > 0;
-  const more = asked.lines.length > 1 || asked.without.length > 0 || asked.ends.length > 0;
+  const more = asked.lines.length > 1 || asked.without.length > 0;
   if (!changed && !more) return null;
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2 print:hidden">
       {changed && <span className="font-bold text-brass">the flow was changed</span>}
-      <Button size="small" kind={changed ? "plain" : "quiet"} onClick={() => setOpen(true)}>
+      <Button
+        size="small"
+        kind={changed ? "plain" : "quiet"}
+        className={changed ? "" : "!px-0"}
+        onClick={() => setOpen(true)}
+      >
         Keep it as a method
       </Button>
       {changed && (

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { InputView, IntakeView, LineView } from "@/api/types";
 import { mass, spoken } from "@/lib/format";
 import { Misread } from "@/lines/misread";
@@ -17,6 +17,8 @@ type Props = {
   wrong: string | undefined;
   /** The ends of the plan, where there are several: a line may go into one of them only. */
   ends: { key: string; label: string }[];
+  /** What could sweeten instead, where it sweetens. */
+  swaps: ReactNode;
   onOpen: (open: boolean) => void;
   onChange: (line: Line) => void;
   onDrop: (() => void) | undefined;
@@ -111,7 +113,7 @@ function came(input: InputView, read: LineView | undefined): string {
 
 const ALL = "all";
 
-function Opened({ line, read, input, ends, onChange, onDrop, onOpen }: Props) {
+function Opened({ line, read, input, ends, swaps, onChange, onDrop, onOpen }: Props) {
   const field = useRef<HTMLInputElement>(null);
   const [text, setText] = useState(line.text);
   useEffect(() => field.current?.focus(), []);
@@ -155,6 +157,7 @@ function Opened({ line, read, input, ends, onChange, onDrop, onOpen }: Props) {
           ))}
         </p>
       )}
+      {swaps}
       {ends.length > 1 && (
         <Choice
           label="Goes into"

@@ -1,20 +1,29 @@
 import { useState } from "react";
-import type { EndView, PlanView } from "@/api/types";
+import type { PlanCreate, PlanView } from "@/api/types";
 import { Beads } from "@/flow/beads";
 import { type Label, RibbonThatFits } from "@/flow/ribbon";
-import { count, jarsOf, litres, litresRange, mass, minutes, plain } from "@/lib/format";
+import { count, litres, litresRange, mass, minutes, plain } from "@/lib/format";
+import { filled } from "@/methods/words";
 import type { Asked } from "@/plan/asked";
 import { LotPanel } from "@/plan/lot-panel";
 import { Scales } from "@/plan/scales";
 import { StepPanel } from "@/plan/step-panel";
 import { YieldBand } from "@/plan/yield-band";
 
-type Props = { plan: PlanView; asked: Asked; change: (next: Partial<Asked>) => void };
+type Props = {
+  plan: PlanView;
+  asked: Asked;
+  change: (next: Partial<Asked>) => void;
+  sent: PlanCreate;
+  /** Where each line that is sent stands among all lines. */
+  places: number[];
+};
 
 /** The ribbon of a plan and its steps; under it what is in hand: a step, a lot, or the scales. */
-export function Picture({ plan, asked, change }: Props) {
+export function Picture({ plan, asked, change, sent, places }: Props) {
   const [hand, take] = useState<{ step?: string; lot?: string }>({});
   const [end, setEnd] = useState("");
+  const [open, setOpen] = useState(false);
   const jars = plan.ends.reduce((sum, e) => sum + e.expected.count, 0);
   const litresOf = plan.ends.map((e) => litresRange(e.litres)).join(" and ");
   const title = `${plan.title}: ${litresOf} into ${count(jars, "jar")}`;
@@ -40,7 +49,14 @@ export function Picture({ plan, asked, change }: Props) {
       </div>
       <div className="stitch my-3" />
       {step ? (
-        <StepPanel asked={asked} change={change} plan={plan} step={step} onClose={close} />
+        <StepPanel
+          asked={asked}
+          change={change}
+          plan={plan}
+          sent={sent}
+          step={step}
+          onClose={close}
+        />
       ) : hand.lot ? (
         <LotPanel asked={asked} change={change} plan={plan} lot={hand.lot} onClose={close} />
       ) : (
@@ -61,18 +77,30 @@ export function Picture({ plan, asked, change }: Props) {
                 ))}
               </p>
             )}
-            <Scales
-              asked={asked}
-              change={change}
-              end={shown}
-              last={plan.last_time}
-              title={`What is filled, ${litres(shown.litres.typ * 1000)}`}
-            />
-            <p className="mt-2 text-base text-slate">
-              {litresRange(shown.litres)}
-              {shown.clarity ? `, ${shown.clarity}` : ""}
-            </p>
-            {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
+            <button
+              type="button"
+              aria-expanded={open}
+              onClick={() => setOpen(!open)}
+              className="min-h-11 text-left text-lg underline decoration-dotted underline-offset-4 wide:hidden print:hidden"
+            >
+              {open ? "put the scales away" : "sweet, sharp, thick: set a mark"}
+            </button>
+            <div className={open ? "" : "hidden wide:block"}>
+              <Scales
+                asked={asked}
+                change={change}
+                end={shown}
+                sent={sent}
+                places={places}
+                last={plan.last_time}
+                title={`What is filled, ${litres(shown.litres.typ * 1000)}`}
+              />
+              <p className="mt-2 text-base text-slate">
+                {litresRange(shown.litres)}
+                {shown.clarity ? `, ${shown.clarity}` : ""}
+              </p>
+              {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
+            </div>
           </>
         )
       )}
@@ -89,14 +117,6 @@ function hours(plan: PlanView): string {
     : "";
   const long = least === most ? minutes(most) : `${minutes(least)} to ${minutes(most)}`;
   return `${long} of work${waits}${cool}`;
-}
-
-/** What an end fills, in a word or two: "10 pints", "12 jars", "7 glasses". */
-function filled({ keep, glasses, expected }: EndView): string {
-  if (keep === "now") return count(glasses, "glass", "glasses");
-  const [one, ...others] = expected.jars;
-  if (!one) return "no jars";
-  return others.length ? count(expected.count, "jar") : jarsOf(one.count, one.name);
 }
 
 function labelsOf(plan: PlanView): Record<string, Label> {

@@ -5,7 +5,7 @@ import { kitchenQuery, planQuery } from "@/api/queries";
 import type { PlanView } from "@/api/types";
 import { useLines } from "@/lines/use-lines";
 import { AsMuchAs } from "@/plan/as-much-as";
-import { readable, request, useAsked } from "@/plan/asked";
+import { placesSent, readable, request, useAsked } from "@/plan/asked";
 import { BatchSheet } from "@/plan/batch-sheet";
 import { Ends } from "@/plan/ends";
 import { GoesIn } from "@/plan/goes-in";
@@ -58,8 +58,19 @@ export function Plan() {
         <AsMuchAs asked={asked} change={change} plan={plan} kitchen={kitchen} refused={refused} />
         <How asked={asked} change={change} plan={plan} kitchen={kitchen} refused={refused} />
       </div>
-      <section aria-label="The flow" className={`min-w-0 wide:row-start-2 ${pale}`}>
-        {plan && <Picture plan={plan} asked={asked} change={change} />}
+      <section
+        aria-label="The flow"
+        className={`order-1 min-w-0 pt-5 wide:pt-0 wide:order-none wide:row-start-2 ${pale}`}
+      >
+        {plan && (
+          <Picture
+            plan={plan}
+            asked={asked}
+            change={change}
+            sent={sent}
+            places={placesSent(asked, may)}
+          />
+        )}
       </section>
       <aside className={`print:mt-6 wide:row-start-2 ${pale}`}>
         {refused && !refused.problem.errors?.length && <Said error={refused} />}

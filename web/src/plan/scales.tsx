@@ -1,8 +1,8 @@
 import { type PointerEvent, useRef, useState } from "react";
 import { useMark } from "@/api/changes";
-import type { EndView, MarkAsk, Marked, PlanView, Scale } from "@/api/types";
+import type { EndView, MarkAsk, Marked, PlanCreate, PlanView, Scale } from "@/api/types";
 import { plain, range } from "@/lib/format";
-import { type Asked, type Line, request, withLine } from "@/plan/asked";
+import { type Asked, type Line, withLine } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
@@ -13,22 +13,25 @@ type Props = {
   change: (next: Partial<Asked>) => void;
   end: EndView;
   title: string;
+  sent: PlanCreate;
+  /** Where each line that is sent stands among all lines. */
+  places: number[];
   /** What the household's last batch of it came out as. */
   last: PlanView["last_time"];
 };
 
 /** The scales of what is filled: a mark that is dragged or typed is served by a line. */
-export function Scales({ asked, change, end, title, last }: Props) {
+export function Scales({ asked, change, end, title, sent, places, last }: Props) {
   const mark = useMark();
   const [asking, setAsking] = useState<{ scale: string; value: number } | null>(null);
   const set = (scale: string, value: number) => {
     setAsking({ scale, value });
     mark.mutate(
-      { plan: request(asked), scale: scale as MarkAsk["scale"], value, end: end.key },
+      { plan: sent, scale: scale as MarkAsk["scale"], value, end: end.key },
       {
         onSuccess: (found) => {
           if (found.refused) return;
-          change({ lines: withMark(asked, found) });
+          change({ lines: withMark(asked, found, places) });
         },
       },
     );
@@ -101,8 +104,8 @@ function AsLastTime({ last, onMark }: LastProps) {
 }
 
 /** The lines once a mark is served: a new one, another amount of one, or one that is not needed. */
-function withMark(asked: Asked, { line, replaces }: Marked): Line[] {
-  const there = replaces ?? -1;
+function withMark(asked: Asked, { line, replaces }: Marked, places: number[]): Line[] {
+  const there = places[replaces ?? -1] ?? -1;
   if (there < 0) return line ? withLine(asked, { text: line }) : asked.lines;
   if (!line) return asked.lines.filter((_, n) => n !== there);
   return asked.lines.map((l, n) => (n === there ? { ...l, text: line } : l));

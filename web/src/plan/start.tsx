@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { retryKey, useStartBatch } from "@/api/changes";
 import type { EndView, PlanCreate, PlanView } from "@/api/types";
-import { jarsOf } from "@/lib/format";
+import { filled } from "@/methods/words";
 import { boiledIn } from "@/plan/verdict";
 import { AtFoot } from "@/ui/at-foot";
 import { Button } from "@/ui/button";
@@ -64,15 +64,14 @@ export function StartAtFoot(props: Props) {
 /** An end in one line: its jars and what is to be done with them, or what stands in the way. */
 function InShort({ end }: { end: EndView }) {
   const stop = end.findings.find((f) => f.level === "stop");
-  const jars = end.expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ") || "no full jar";
   const then = end.process
     ? `${end.process.minutes} min in ${boiledIn(end.process)}`
-    : { chill: "chilled", freeze: "frozen" }[end.keep];
+    : { chill: "chilled", freeze: "frozen", now: "drunk now" }[end.keep];
   return (
     <li className="flex gap-2 leading-tight">
       <Mark level={stop ? "stop" : "yes"} />
       <span className={stop ? "font-bold text-hip" : ""}>
-        {stop?.message ?? `${jars}, ${then}`}
+        {stop?.message ?? `${filled(end)}, ${then}`}
       </span>
     </li>
   );

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { costsQuery, followingQuery } from "@/api/queries";
-import type { Difference, FlowOperation, PlanView, StepChoices } from "@/api/types";
+import type { Difference, FlowOperation, PlanCreate, PlanView, StepChoices } from "@/api/types";
 import { minutes, plain } from "@/lib/format";
-import { type Asked, request } from "@/plan/asked";
+import type { Asked } from "@/plan/asked";
 import { Desk } from "@/plan/desk";
 import { flowSent, useFlow } from "@/plan/edit-flow";
 import { Button } from "@/ui/button";
@@ -14,19 +14,20 @@ type Props = {
   asked: Asked;
   change: (next: Partial<Asked>) => void;
   plan: PlanView;
+  sent: PlanCreate;
   step: StepChoices | undefined;
   onClose: () => void;
 };
 
 /** A step of the flow: how it is done, what each way costs, and its place in the flow. */
-export function StepPanel({ asked, change, plan, step, onClose }: Props) {
+export function StepPanel({ asked, change, plan, sent, step, onClose }: Props) {
   const flow = useFlow(asked, plan, change);
   if (!step) return null;
   const before = plan.operations.find((o) => o.step === step.key);
   return (
     <Desk onClose={onClose} title={before?.title ?? step.title} lead={lead(before)}>
       <div className="grid gap-4 wide:grid-cols-2 wide:gap-x-6">
-        <Ways asked={asked} plan={plan} step={step} flow={flow} />
+        <Ways plan={plan} sent={sent} step={step} flow={flow} />
         {step.numbers.map((n) => (
           <Figure
             key={`${n.key}-${n.value}`}
@@ -74,14 +75,16 @@ function lead(operation: FlowOperation | undefined): string {
 }
 
 type WaysProps = {
-  asked: Asked;
   plan: PlanView;
+  sent: PlanCreate;
   step: StepChoices;
   flow: ReturnType<typeof useFlow>;
 };
 
+type InsteadProps = Omit<WaysProps, "sent"> & { asked: Asked; onDone: () => void };
+
 /** What could be done instead of it: one press puts the other way, with all it needs, in its place. */
-function Instead({ asked, plan, step, flow, onDone }: WaysProps & { onDone: () => void }) {
+function Instead({ asked, plan, step, flow, onDone }: InsteadProps) {
   const sent = { ...flowSent(asked, plan), step: step.key };
   const instead = useQuery(followingQuery(sent)).data?.instead ?? [];
   if (instead.length === 0) return null;
@@ -105,9 +108,9 @@ function Instead({ asked, plan, step, flow, onDone }: WaysProps & { onDone: () =
 }
 
 /** Every choice with its options, each saying what it would make of the whole batch. */
-function Ways({ asked, plan, step, flow }: WaysProps) {
+function Ways({ plan, sent, step, flow }: WaysProps) {
   const costs = useQuery({
-    ...costsQuery(request({ ...asked, method: plan.method.key }), step.key),
+    ...costsQuery({ ...sent, method_key: plan.method.key }, step.key),
     enabled: step.choices.length > 0,
   }).data;
   return step.choices.map((choice) => {

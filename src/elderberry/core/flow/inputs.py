@@ -163,9 +163,14 @@ class Input:
 def lot_kind(material: str, form: str = "") -> str:
     """The kind of lot that a material in a form is.
 
+    Raises:
+        Unknown: a form that is not listed.
+
     >>> lot_kind("damson"), lot_kind("apple", "puree"), lot_kind("water"), lot_kind("honey")
     ('fruit', 'mash', 'water', 'added')
     """
+    if form and form not in forms():
+        raise Unknown("form", form)
     if material in materials.fruits():
         return forms()[form or "whole"].lot_kind
     return "water" if material == "water" else "added"

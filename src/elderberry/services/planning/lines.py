@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials, names
+from elderberry.core import materials, names, sweeteners
 from elderberry.core.estimates import Estimate
 from elderberry.core.figures import CannotRead
 from elderberry.core.flow.inputs import grams
@@ -69,6 +69,8 @@ class LineView:
     """Whether its name was misspelt, so that it was guessed at."""
     differs: bool = False
     """Whether a volume of it weighs otherwise from kind to kind, so that a scale is better."""
+    sweetens: bool = False
+    """Whether it is a sweetener, so that another could sweeten instead."""
     places: list[Place] = field(default_factory=list)
     wrong: NotUnderstood | None = None
 
@@ -96,8 +98,14 @@ def _view(text: str, customs: Customs) -> LineView:
         of=line.of, target=line.target, value=line.value, where=line.where, leaves=line.leaves,
         guessed=line.guessed,
         differs=line.by_volume and line.material in DIFFERS_BY_VOLUME,
+        sweetens=_kind(line.material) in sweeteners.KINDS and line.how != "to_taste",
         places=places,
     )  # fmt: skip
+
+
+def _kind(material: str) -> str:
+    item = materials.ingredients().get(material)
+    return item.kind if item else ""
 
 
 def _why(wrong: CannotRead) -> NotUnderstood:

@@ -123,6 +123,8 @@ class MethodView:
     """Stations it needs and this kitchen has none of."""
     example: str
     """A line that it could begin with."""
+    colour: str
+    """Of what that line is of."""
 
 
 @dataclass(frozen=True)
@@ -312,8 +314,14 @@ def method_view(
     return MethodView(
         method.key, method.version, method.name, method.school, method.evidence, method.source,
         method.note, method.adapted_from, list(method.fruits), list(method.forms), own, method.way,
-        sorted(method.stations & lacks), method.example(units),
+        sorted(method.stations & lacks), method.example(units), _colour(method),
     )  # fmt: skip
+
+
+def _colour(method: Method) -> str:
+    """The colour of what a method is shown by."""
+    fruit = method.shown_by
+    return colour.of_material(fruit.key) if fruit else CLEAR
 
 
 def step_choices(step: Step) -> StepChoices:

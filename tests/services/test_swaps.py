@@ -1,0 +1,62 @@
+"""A sweetener swapped: the line as one would say it, and what it changes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.flow.inputs import End
+from elderberry.services.household import furnishing
+from elderberry.services.planning import plans, swaps
+from elderberry.services.planning.asked import GoesIn, PlanRequest
+from tests.factories import household, request
+
+
+def with_line(line: str) -> PlanRequest:
+    return replace(request("redcurrant"), inputs=(*request("redcurrant").inputs, GoesIn(line=line)))
+
+
+def by_name(found: list[swaps.Swap]) -> dict[str, swaps.Swap]:
+    return {s.name: s for s in found}
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["500 g sugar", "150 g sugar to the litre", "sugar to 30 Brix", "80 g sugar to the kilo"],
+)
+def test_every_swap_can_be_planned_with(orm: Orm, line: str) -> None:
+    who = household(orm)
+    found = swaps.swaps(orm, who, with_line(line), 1)
+    assert {"honey", "maple syrup", "agave syrup"} <= set(by_name(found))
+    for swap in found:
+        plans.show(orm, who, with_line(swap.line))
+
+
+def test_what_a_swap_changes_is_said(orm: Orm) -> None:
+    who = household(orm)
+    found = by_name(swaps.swaps(orm, who, with_line("600 g sugar"), 1))
+    honey = found["honey"]
+    assert honey.line == "860 g honey"
+    assert any("infants" in words for words in honey.changes)
+    assert any("more to fill" in words for words in honey.changes)
+    cold = replace(with_line("600 g sugar"), ends=(End("fill", "chill", ("pint",)),))
+    found = by_name(swaps.swaps(orm, who, cold, 1))
+    stevia = next(s for name, s in found.items() if "stevia" in name)
+    assert any("°Bx less" in words for words in stevia.changes)
+    assert any(words.startswith("keeps ") for words in stevia.changes)
+
+
+def test_in_pounds_it_is_said_in_pounds(orm: Orm) -> None:
+    who = household(orm)
+    furnishing.change_kitchen(orm, who, {"units": "us"})
+    honey = by_name(swaps.swaps(orm, who, with_line("2 cups sugar"), 1))["honey"]
+    assert "lb" in honey.line or "oz" in honey.line
+
+
+def test_what_does_not_sweeten_has_no_swap(orm: Orm) -> None:
+    who = household(orm)
+    assert swaps.swaps(orm, who, with_line("20 g citric acid"), 1) == []
+    assert swaps.swaps(orm, who, with_line("500 g sugar"), 0) == []
+    assert swaps.swaps(orm, who, with_line("500 g sugar"), 7) == []

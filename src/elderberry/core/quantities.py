@@ -239,8 +239,14 @@ def _tail(quantity: Quantity) -> str:
     return f" {(known or materials.fruit(quantity.of)).name.split(' (')[0].lower()}"
 
 
+LEAST_OUNCES_G = 14.0
+"""Under half an ounce a quarter of one is too coarse to weigh by, and grams are said [g]."""
+
+
 def _show_mass(grams: float, system: System) -> str:
     if system == "metric":
+        return _metric(grams, "g", "kg")
+    if grams < LEAST_OUNCES_G:
         return _metric(grams, "g", "kg")
     ounces = round(convert(grams, "g", "oz") * 4) / 4
     pounds, rest = divmod(ounces, 16)

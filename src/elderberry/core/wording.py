@@ -7,7 +7,7 @@ made already may hold one as «925 g»; both are said as a cook in that kitchen 
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any, Literal
 
 from elderberry.core.quantities import Dimension, Quantity, System, show
@@ -59,6 +59,37 @@ def in_units(text: str, system: System = "metric") -> str:
     ('925 g of honey', '2 oz of salt')
     """
     return _LITERAL.sub(lambda m: _said(m[1], m[2], system), text)
+
+
+def retold(text: str, system: System) -> str:
+    """A sentence that was made in metric units, said again in those of a kitchen.
+
+    Ratios stay as they are, since the rule that they come from has them so: "20 g a litre".
+
+    >>> retold("Leave 4 cm, and heat it to 71 °C.", "us")
+    'Leave 1 1/2 in, and heat it to 160 °F.'
+    >>> retold("More than 20 g a litre has not been tested.", "us")
+    'More than 20 g a litre has not been tested.'
+    """
+    if system == "metric":
+        return text
+    parts = re.split(r"(?<=[.]) ", text)
+    return " ".join(p if _RATIO.search(p) else _METRIC.sub(_again(system), p) for p in parts)
+
+
+_RATIO = re.compile(r"\b(?:a|the|of) litre\b|\bin 100 g\b|g/l")
+_METRIC = re.compile(r"(?<![\d.])(?:(\d+) (to|and) )?(\d+(?:\.\d+)?) (ml|mm|cm|kg|g|l|°C)(?![\w/])")
+
+
+def _again(system: System) -> Callable[[re.Match[str]], str]:
+    """What a metric figure, or two with one unit, is in other units."""
+
+    def said(match: re.Match[str]) -> str:
+        unit = "C" if match[4] == "°C" else match[4]
+        last = _said(match[3], unit, system)
+        return f"{_said(match[1], unit, system)} {match[2]} {last}" if match[1] else last
+
+    return said
 
 
 def figure(value: float, unit: Unit) -> str:

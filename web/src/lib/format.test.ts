@@ -54,7 +54,9 @@ describe("figures as a cook says them", () => {
   ])("%s ml is %s", (ml, words) => expect(litres(ml)).toBe(words));
 
   it.each([
-    [3, "5 g"],
+    [3, "3 g"],
+    [1.3, "1.5 g"],
+    [12.4, "12 g"],
     [412, "410 g"],
     [1000, "1.0 kg"],
     [undefined, "–"],
@@ -80,7 +82,7 @@ describe("a kitchen that weighs in pounds", () => {
 
   it("weighs in pounds and ounces", () => {
     showIn("us");
-    expect([mass(4535.92), mass(200)]).toEqual(["10.0 lb", "7 oz"]);
+    expect([mass(4535.92), mass(200), mass(3)]).toEqual(["10.0 lb", "7 oz", "3 g"]);
   });
 
   it.each([

@@ -35,12 +35,17 @@ export function litres(ml: number | null | undefined): string {
   return ml > 0 && ml < 995 ? `${plain(ml, 10)} ml` : `${plain(ml / 1000)} l`;
 }
 
-/** Grams as kilos above one kilo, as grams to five below. */
+/** Grams as kilos above one kilo, below as grams to what a kitchen scale shows: five, one, a half. */
 export function mass(grams: number | null | undefined): string {
   if (grams === null || grams === undefined) return MISSING;
-  if (inPounds()) return pounds(grams);
-  return grams < 995 ? `${plain(grams, 5)} g` : `${plain(grams / 1000)} kg`;
+  if (inPounds() && grams >= LEAST_OUNCES_G) return pounds(grams);
+  if (grams >= 995) return `${plain(grams / 1000)} kg`;
+  const step = grams >= 50 ? 5 : grams >= 5 ? 1 : 0.5;
+  return `${short(Math.round(grams / step) * step)} g`;
 }
+
+/** Under half an ounce nobody weighs in ounces. */
+const LEAST_OUNCES_G = 14;
 
 function pounds(grams: number): string {
   return grams < POUND_G ? `${plain(grams / OUNCE_G, 1)} oz` : `${plain(grams / POUND_G, 0.1)} lb`;

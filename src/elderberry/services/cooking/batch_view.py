@@ -21,6 +21,7 @@ from elderberry.core.flow.inputs import Input
 from elderberry.core.flow.kinds import Choice, kind
 from elderberry.core.flow.rows import brief_of, estimate_of
 from elderberry.core.flow.steps import Step
+from elderberry.core.telling import told
 from elderberry.core.wording import in_units
 from elderberry.services.cooking import balances, jar_view, waters
 from elderberry.services.cooking.folder import Folder, title
@@ -81,7 +82,7 @@ def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
         juice_measured_l=drawn / 1000,
         jars_ready=[JarCount(**jar) for jar in generous["jars"]],
         process=ProcessView(**batch.process) if batch.process else None,
-        findings=[f for f in standing.cautions if f.place in {"", "fruit"}],
+        findings=_cautions(folder, "", "fruit"),
     )
 
 
@@ -172,7 +173,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         boils_lost=state.boils_lost,
         finished_at=state.finished_at,
         finished_by=state.finished_by,
-        cautions=[f for f in standing.cautions if f.place == operation.kind],
+        cautions=_cautions(folder, operation.kind),
         stops=_stops(folder, operation),
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
         asks=_asks(folder, operation),
@@ -273,7 +274,13 @@ def _stops(folder: Folder, operation: Operation) -> list[Finding]:
         return []
     kinds = [j.jar_kind for j in folder.jar_rows(operation)]
     planned = [jar["kind"] for jar in folder.batch.predicted["expected"]["jars"]]
-    return list(standing.tested_time(kinds or planned, standing.fill_of(operation)).stops)
+    found = standing.tested_time(kinds or planned, standing.fill_of(operation))
+    return [told(stop, folder.units) for stop in found.stops]
+
+
+def _cautions(folder: Folder, *places: str) -> list[Finding]:
+    """Cautions and notes at some places, in the units of the kitchen."""
+    return [told(f, folder.units) for f in folder.standing.cautions if f.place in places]
 
 
 def _asks(folder: Folder, operation: Operation) -> list[Askable]:

@@ -10,6 +10,8 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch import lifecycle
 from elderberry.core.batch.lifecycle import StepEvent
+from elderberry.core.errors import Refusal
+from elderberry.core.telling import told
 from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.errors import NotFound
 from elderberry.services.journal import record
@@ -87,7 +89,10 @@ def change(
     operation = next((o for o in folder.operations if o.id == step_id), None)
     if operation is None:
         raise NotFound("step")
-    act(Change(folder, operation, now, key))
+    try:
+        act(Change(folder, operation, now, key))
+    except Refusal as refused:
+        raise Refusal(told(refused.finding, folder.units)) from refused
     folder.batch.version += 1
     orm.flush()
     return folder_of(orm, who, batch_id)

@@ -15,6 +15,7 @@ from elderberry.core.findings import Finding
 from elderberry.core.kitchen import Kitchen
 from elderberry.core.process.dose import dose_for
 from elderberry.core.quantities import System
+from elderberry.core.telling import told
 from elderberry.core.wording import figure, in_units
 
 
@@ -161,7 +162,7 @@ def end_view(plan: core.Plan, end: PlannedEnd) -> EndView:
         headspace_mm=round(end.headspace_mm, 1),
         process=process_view(time) if time else None,
         life=_life_view(life),
-        findings=[_with_dose(plan, end, f) for f in end.verdict.findings],
+        findings=[told(_with_dose(plan, end, f), units) for f in end.verdict.findings],
         may_start=end.verdict.may_start,
         colour=colour.of_lot(end.filled),
         scales=list(scales.scales(end.filled, time.max_ph if time else None)),

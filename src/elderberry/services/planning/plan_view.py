@@ -15,6 +15,7 @@ from elderberry.core.flow.lots import WORKED_ON, Lot
 from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.method import Method
 from elderberry.core.quantities import System
+from elderberry.core.telling import told
 from elderberry.core.wording import figure, in_units
 from elderberry.services.planning.end_view import EndView, end_view
 from elderberry.services.planning.last_time import LastTime
@@ -245,7 +246,7 @@ def view(
         waits_h=plan.waits_h,
         lots=[flow_lot(lot) for lot in plan.lots.values()],
         operations=[flow_operation(o, plan.kitchen.units) for o in plan.operations],
-        findings=list(plan.verdict.findings),
+        findings=[told(f, plan.kitchen.units) for f in plan.verdict.findings],
         may_start=plan.verdict.may_start,
         questions=questions("plan", plan.brief.said),
         last_time=last,

@@ -12,6 +12,7 @@ from elderberry.core.ends import PlannedEnd
 from elderberry.core.errors import CoreError
 from elderberry.core.plan import Plan
 from elderberry.core.quantities import Quantity, System, show
+from elderberry.core.telling import told
 from elderberry.core.wording import figure, in_units
 from elderberry.services.planning import plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
@@ -95,7 +96,7 @@ def _changes(plan: Plan, swapped: Plan, other: str, units: System) -> Iterator[s
         now, then = (f"{e.life.days_lo:g} to {e.life.days_hi:g}" for e in (two, one))
         yield f"keeps {now} days, not {then}"
     here = {f.id for f in one.verdict.stops}
-    yield from (f.message for f in two.verdict.stops if f.id not in here)
+    yield from (told(f, units).message for f in two.verdict.stops if f.id not in here)
     if note := materials.ingredient(other).note:
         yield note
 

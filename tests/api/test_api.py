@@ -168,7 +168,7 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
     tried = 0
     bodies = {
         "/finish": {}, "/more-time": {"minutes": 5, "reason": "because"},
-        "/notes": {"what": "refilled"}, "/acid": {"grams": 5},
+        "/notes": {"what": "refilled"}, "/acid": {"line": "5 g citric acid"},
         "/filled-now": {"temp_c": 91},
          "/seal": {"held": True}, "/ending": {"keep": "chill"},
         "/readings": {"quantity": "brix", "value": 12, "instrument": "refractometer"},

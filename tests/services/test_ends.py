@@ -142,3 +142,65 @@ def test_a_recipe_is_kept_with_its_lines_and_ends(orm: Orm) -> None:
     honey = next(i for i in plan.inputs if i.material == "honey")
     assert honey.mass_g.typ == pytest.approx(300, rel=0.01)
     assert (plan.ends[0].keep, plan.ends[0].label) == ("chill", "Plot syrup")
+
+
+# -- acid that nobody planned, as one says it
+
+
+def heated(orm: Orm) -> Work:
+    """Mild apple juice that has been heated, before it is filled."""
+    work = Work(orm, household(orm), request("apple", ph=4.4, citric_acid_g=12.0))
+    work.do("steam_juice-1", 1)
+    work.finish("steam_juice-1", 95, readings=(reading("volume_ml", 2000, "jug"),))
+    return work
+
+
+@pytest.mark.parametrize(
+    ("line", "material"),
+    [
+        ("10 g citric acid", "citric_acid"),
+        ("4 tbsp bottled lemon juice", "lemon_bottled"),
+        ("1/4 cup lime juice, bottled", "lime_bottled"),
+    ],
+)
+def test_acid_that_nobody_planned_is_said_as_a_line(orm: Orm, line: str, material: str) -> None:
+    work = heated(orm)
+    juice = work.folder.find(work.step_id("steam_juice-1"))
+    before = work.folder.standing.contents(work.folder.standing.fillings[0])
+    work.do(juice.key, 96, lambda made: steps.acid(made, line))
+    after = work.folder.standing.contents(work.folder.standing.fillings[0])
+    assert before is not None
+    assert after is not None
+    assert before.ph is not None
+    assert after.ph is not None
+    assert after.ph < before.ph
+    assert material in {s.material for s in after.lot.origins}
+
+
+@pytest.mark.parametrize(
+    ("line", "why"),
+    [
+        ("half a lemon", "out of a bottle"),
+        ("20 g sugar", "out of a bottle"),
+        ("citric acid to taste", "how much"),
+        ("5 moons of acid", "Nothing was recorded"),
+    ],
+)
+def test_what_answers_no_reading_is_not_stirred_in(orm: Orm, line: str, why: str) -> None:
+    work = heated(orm)
+    with pytest.raises(FieldError, match=why):
+        work.do("steam_juice-1", 96, lambda made: steps.acid(made, line))
+
+
+def test_acid_that_was_noted_before_it_was_a_line_still_counts(orm: Orm) -> None:
+    work = heated(orm)
+
+    def as_it_was(made: steps.Change) -> None:
+        lot = made.folder.standing.lot_of(made.operation)
+        assert lot is not None
+        made.log("acid_added", {"lot": lot.id, "grams": 10.0, "after": 0})
+
+    work.do("steam_juice-1", 96, as_it_was)
+    contents = work.folder.standing.contents(work.folder.standing.fillings[0])
+    assert contents is not None
+    assert "citric_acid" in {s.material for s in contents.lot.origins}

@@ -141,8 +141,8 @@ def put_cold(step: Step) -> BatchView:
 
 @router.post(f"{STEP}/acid")
 def acid(sent: AcidAdded, step: Step) -> BatchView:
-    """Citric acid stirred in beyond the plan, as a reading over the limit asks for."""
-    return step.make(lambda made: steps.acid(made, sent.grams))
+    """Acid stirred in beyond the plan, as a reading over the limit asks for."""
+    return step.make(lambda made: steps.acid(made, sent.line))
 
 
 @router.post(f"{STEP}/filled-now")

@@ -449,9 +449,9 @@ class MoreTime(Sent):
 
 
 class AcidAdded(Sent):
-    """Citric acid that was stirred in."""
+    """Acid that was stirred in, as one says it: "15 g citric acid"."""
 
-    grams: Annotated[float, Field(gt=0, le=5000)]
+    line: Annotated[str, Field(min_length=1, max_length=200)]
 
 
 class FilledNow(Sent):

@@ -26,7 +26,7 @@ export type Change =
   | { act: "boil-lost"; step: number }
   | { act: "again"; step: number }
   | { act: "put-cold"; step: number }
-  | { act: "acid"; step: number; grams: number }
+  | { act: "acid"; step: number; line: string }
   | { act: "filled-now"; step: number; tempC: number }
   | { act: "note"; step: number; what: "refilled" | "problem"; words: string }
   | { act: "reading"; step: number; reading: ReadingCreate }
@@ -70,7 +70,7 @@ function send(batch: number, change: Change, headers: Headers): Promise<BatchVie
       return body(
         api.POST("/api/batches/{batch_id}/steps/{step_id}/acid", {
           ...at,
-          body: { grams: change.grams },
+          body: { line: change.line },
         }),
       );
     case "filled-now":

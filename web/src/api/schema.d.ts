@@ -835,7 +835,7 @@ export interface paths {
         put?: never;
         /**
          * Acid
-         * @description Citric acid stirred in beyond the plan, as a reading over the limit asks for.
+         * @description Acid stirred in beyond the plan, as a reading over the limit asks for.
          */
         post: operations["acid"];
         delete?: never;
@@ -1070,11 +1070,11 @@ export interface components {
     schemas: {
         /**
          * AcidAdded
-         * @description Citric acid that was stirred in.
+         * @description Acid that was stirred in, as one says it: "15 g citric acid".
          */
         AcidAdded: {
-            /** Grams */
-            grams: number;
+            /** Line */
+            line: string;
         };
         /**
          * Askable

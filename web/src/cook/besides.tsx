@@ -2,6 +2,8 @@ import { useState } from "react";
 import type { StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
 import { measureOf, typed } from "@/lib/units";
+import { SaidLine } from "@/lines/said-line";
+import { useLines } from "@/lines/use-lines";
 import { Button } from "@/ui/button";
 import { NumberField, parse } from "@/ui/field";
 
@@ -56,10 +58,10 @@ function FilledNow({ step, act, busy }: Props) {
   );
 }
 
-/** Citric acid beyond the plan: what a meter over the limit asks for, before it is read again. */
+/** Acid beyond the plan: what a meter over the limit asks for, before it is read again. */
 function MoreAcid({ step, act, busy }: Props) {
-  const [grams, setGrams] = useState("");
-  const amount = parse(grams);
+  const [line, setLine] = useState("");
+  const read = useLines(line ? [line] : [])(line);
   const over = step.stops.some((s) => s.id === "ph-too-high");
   const [asked, setAsked] = useState(over);
   if (!asked)
@@ -68,12 +70,22 @@ function MoreAcid({ step, act, busy }: Props) {
         Acid stirred in besides?
       </Button>
     );
+  const ready = read !== undefined && read.wrong === null;
   return (
     <>
-      <NumberField label="Citric acid stirred in" unit="g" value={grams} onChange={setGrams} />
+      <div className="min-w-64 grow">
+        <SaidLine
+          label="Acid stirred in"
+          labelled
+          placeholder="15 g citric acid, 2 tbsp bottled lemon"
+          value={line}
+          onChange={setLine}
+          read={read}
+        />
+      </div>
       <Button
-        disabled={busy || !amount}
-        onClick={() => act({ act: "acid", step: step.id, grams: amount ?? 0 }, () => setGrams(""))}
+        disabled={busy || !ready}
+        onClick={() => act({ act: "acid", step: step.id, line }, () => setLine(""))}
       >
         Stirred in
       </Button>

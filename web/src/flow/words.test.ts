@@ -29,7 +29,7 @@ it("says of juice its litres and sweetness, of what joins its kind", () => {
   expect(usualLabel([water])).toEqual({ big: "water", small: "945 g" });
   expect(usualLabel([])).toBeUndefined();
   const spice = { ...juice("spice_whole_steep", 40), kind: "added", name: "Whole spice" };
-  expect(usualLabel([spice])).toEqual({ big: "whole spice", small: "40 g" });
+  expect(usualLabel([spice])).toEqual({ big: "whole spice", small: "42 g" });
 });
 
 it("tells everything of a lot in one line, and what is only inferred", () => {

@@ -60,19 +60,30 @@ def of_lots(
     }
 
 
-def acid_stirred_in(events: Iterable[EventRow]) -> dict[int, list[tuple[int, float]]]:
-    """Acid that went into lots beyond the plan: after which reading by its id, how much [g]."""
-    found: dict[int, list[tuple[int, float]]] = {}
+@dataclass(frozen=True)
+class Acid:
+    """Acid that went into a lot beyond the plan: after which reading by its id, what, and [g]."""
+
+    after: int
+    material: str
+    grams: float
+
+
+def acid_stirred_in(events: Iterable[EventRow]) -> dict[int, list[Acid]]:
+    """Acid that went into lots beyond the plan, by the id of the lot."""
+    found: dict[int, list[Acid]] = {}
     for event in events:
         if event.kind == "acid_added":
-            entry = (int(event.data["after"]), float(event.data["grams"]))
-            found.setdefault(int(event.data["lot"]), []).append(entry)
+            told = event.data
+            material = str(told.get("material", "citric_acid"))
+            acid = Acid(int(told["after"]), material, float(told["grams"]))
+            found.setdefault(int(told["lot"]), []).append(acid)
     return found
 
 
-def _seen(readings: Iterable[Counted], acid: Iterable[tuple[int, float]]) -> Seen:
+def _seen(readings: Iterable[Counted], acids: Sequence[Acid]) -> Seen:
     newest: dict[str, float] = {}
-    meter: list[tuple[int, float | None]] = [(after, None) for after, _ in acid]
+    meter: list[tuple[int, float | None]] = [(acid.after, None) for acid in acids]
     for reading in readings:
         row = reading.row
         if row.quantity in {"mass_g", "volume_ml"}:
@@ -88,5 +99,5 @@ def _seen(readings: Iterable[Counted], acid: Iterable[tuple[int, float]]) -> See
         mass_g=newest.get("mass_g"),
         brix=newest.get("brix"),
         meter=tuple(value for _, value in meter),
-        acid_g=sum(grams for _, grams in acid),
+        acids=tuple((acid.material, acid.grams) for acid in acids),
     )

@@ -25,14 +25,14 @@ class Seen:
     """What was read of a lot, the newest of each; pH by a meter in the order it was read.
 
     meter: each reading by a meter, or None where acid was stirred into it at that moment.
-    acid_g: citric acid that was stirred into it beyond the plan [g].
+    acids: what of constant strength was stirred into it beyond the plan, each with its grams.
     """
 
     volume_ml: float | None = None
     mass_g: float | None = None
     brix: float | None = None
     meter: tuple[float | None, ...] = ()
-    acid_g: float = 0.0
+    acids: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -56,9 +56,9 @@ def as_seen(lot: Lot, seen: Seen) -> Lot:
         mix, evidence = _so_much(mix, seen), Evidence.MEASURED
     if seen.brix is not None:
         mix, evidence = _so_sweet(mix, seen.brix), Evidence.MEASURED
-    if seen.acid_g > 0:
-        held = of_material("citric_acid", seen.acid_g)
-        mix = mix + Mix.of(Source(f"acid_{lot.key}", "citric_acid", "as_sold", held))
+    for number, (material, grams) in enumerate(seen.acids):
+        held = of_material(material, grams)
+        mix = mix + Mix.of(Source(f"acid_{number}_{lot.key}", material, "as_sold", held))
     for ph in seen.meter[-1:]:
         if ph is not None:
             mix = _so_sharp(mix, ph)

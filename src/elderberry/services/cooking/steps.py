@@ -17,6 +17,7 @@ from elderberry.core.batch.midway import GOAL_OF
 from elderberry.core.batch.standing import EXCLUSIVE, SECOND_GO
 from elderberry.core.errors import OutOfRange, Refusal, Unknown
 from elderberry.core.findings import Finding, Level
+from elderberry.core.flow.draft import CONSTANT_ACID
 from elderberry.core.flow.kinds import kind, kinds
 from elderberry.core.process import FILL_C
 from elderberry.core.rules import refuse
@@ -107,15 +108,29 @@ def put_cold(made: Change) -> None:
     made.log(lags.PUT_COLD, {})
 
 
-def acid(made: Change, grams: float) -> None:
-    """Citric acid stirred into what a step gave, beyond the plan: what a high reading asks for."""
+MOST_ACID_G = 20_000.0
+
+
+def acid(made: Change, text: str) -> None:
+    """Acid stirred into what a step gave, beyond the plan: what a high reading asks for.
+
+    Raises:
+        Conflict: there is nothing to stir it into.
+        FieldError: the line cannot be read, says no amount, or is of no acid that has the same
+            strength every time.
+    """
     lot = made.folder.standing.lot_of(made.operation)
     if lot is None:
         raise Conflict("nothing-there", "There is nothing here to stir acid into.")
-    if not 0 < grams <= 5000:
-        raise FieldError("/grams", "Between 0 and 5000 g of citric acid. Nothing was recorded.")
+    line = intake.read_at("/line", text, kitchens.customs(made.orm, made.who))
+    if line.material not in CONSTANT_ACID:
+        words = "Citric acid, or lemon or lime juice out of a bottle: only they answer a reading."
+        raise FieldError("/line", f"{words} Nothing was recorded.")
+    if line.how != "amount" or line.mass_g is None or line.mass_g.typ > MOST_ACID_G:
+        raise FieldError("/line", "Say how much of it went in. Nothing was recorded.")
     newest = max((r.id for r in made.folder.readings), default=0)
-    made.log("acid_added", {"lot": lot.id, "grams": grams, "after": newest})
+    stirred = {"material": line.material, "grams": line.mass_g.typ, "said": text}
+    made.log("acid_added", {"lot": lot.id, "after": newest, **stirred})
 
 
 def filled_now(made: Change, temp_c: float) -> None:

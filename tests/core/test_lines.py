@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -207,3 +208,12 @@ def _hangs_together(line: Line) -> None:
     assert (line.how == "amount") <= (line.mass_g is not None)
     assert (line.how == "target") == bool(line.target)
     assert (line.how == "share") == (line.share > 0)
+
+
+@pytest.mark.parametrize("text", ["half a bucket", "2 buckets", "a big jug", "bucket"])
+@pytest.mark.parametrize("of", ["damson", "water", "honey"])
+def test_a_container_of_our_own_may_end_a_line_that_names_nothing(text: str, of: str) -> None:
+    own = {"bucket": Quantity(4500, "mass"), "big jug": Quantity(3000, "volume")}
+    found = read(text, replace(US, containers=own), of=of)
+    assert found.mass_g is not None
+    assert found.mass_g.typ > 1000

@@ -204,3 +204,41 @@ def test_acid_that_was_noted_before_it_was_a_line_still_counts(orm: Orm) -> None
     contents = work.folder.standing.contents(work.folder.standing.fillings[0])
     assert contents is not None
     assert "citric_acid" in {s.material for s in contents.lot.origins}
+
+
+# -- amounts at the hob as one says them
+
+
+def drawn(orm: Orm, said: str) -> Work:
+    """A load whose juice was measured with what was at hand."""
+    who = household(orm)
+    said_so = {"kind": "jug", "name": "blue jug", "litres": 1.0, "count": 1,
+               "marks": [250.0, 500.0, 750.0]}  # fmt: skip
+    furnishing.put(orm, who, "vessel", None, said_so)
+    work = Work(orm, who)
+    work.do("steam_juice-1", 1)
+    entry = steps.ReadingEntry("volume_ml", 0.0, "jug", said=said)
+    work.finish("steam_juice-1", 65, readings=(entry,))
+    return work
+
+
+@pytest.mark.parametrize(
+    ("said", "ml"),
+    [
+        ("8 cups", 2000),
+        ("2 l and 100 ml", 2100),
+        ("two blue jugs", 2000),
+        ("to the second mark of the blue jug", 500),
+        ("half a blue jug", 500),
+    ],
+)
+def test_juice_is_measured_with_what_is_at_hand(orm: Orm, said: str, ml: float) -> None:
+    assert drawn(orm, said).folder.standing.juice_ml()[1] == pytest.approx(ml, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    "said", ["3 lb", "plenty", "to the ninth mark of the blue jug", "2 damsons"]
+)
+def test_what_is_no_volume_is_refused_at_its_field(orm: Orm, said: str) -> None:
+    with pytest.raises(FieldError, match="Nothing was recorded"):
+        drawn(orm, said)

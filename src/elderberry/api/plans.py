@@ -6,6 +6,7 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Person, Transaction
 from elderberry.api.schemas import (
+    AmountAsk,
     CostsAsk,
     IngredientCreate,
     LinesAsk,
@@ -16,7 +17,7 @@ from elderberry.api.schemas import (
 from elderberry.services.household import own_ingredients
 from elderberry.services.household.own_ingredients import IngredientView, NewIngredient
 from elderberry.services.planning import lines, marks, plans, swaps
-from elderberry.services.planning.lines import LineView
+from elderberry.services.planning.lines import AmountView, LineView
 from elderberry.services.planning.marks import Marked
 from elderberry.services.planning.plan_view import PlanView
 from elderberry.services.planning.plans import Difference
@@ -53,6 +54,12 @@ def set_mark(sent: MarkAsk, orm: Transaction, who: Person) -> Marked:
 def read_lines(sent: LinesAsk, orm: Transaction, who: Person) -> list[LineView]:
     """What each line was understood to be, or why it was not."""
     return lines.views(orm, who, sent.lines)
+
+
+@router.post("/amounts")
+def read_amount(sent: AmountAsk, orm: Transaction, who: Person) -> AmountView:
+    """What an amount comes to that is said as one says it."""
+    return lines.amount(orm, who, sent.text, sent.quantity)
 
 
 @router.get("/ingredients")

@@ -195,6 +195,13 @@ class LinesAsk(Sent):
     lines: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=24)]
 
 
+class AmountAsk(Sent):
+    """An amount as one says it, of what was poured or weighed."""
+
+    text: Annotated[str, Field(max_length=120)]
+    quantity: Literal["volume_ml", "mass_g"]
+
+
 class IngredientCreate(Sent):
     """Something that no list knows, and the questions that matter."""
 
@@ -381,10 +388,11 @@ class Correction(Sent):
 
 
 class ReadingCreate(Sent):
-    """A reading in base units: mL, g, °C, °Bx, pH."""
+    """A reading in base units: mL, g, °C, °Bx, pH; or an amount as one says it."""
 
     quantity: Literal["volume_ml", "mass_g", "temp_c", "brix", "ph", "depth_cm"]
-    value: float
+    value: float = 0.0
+    said: Annotated[str, Field(max_length=120)] = ""
     instrument: Annotated[str, Field(max_length=24)]
     lot_key: Annotated[str, Field(max_length=40)] | None = None
 

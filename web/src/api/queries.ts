@@ -61,6 +61,15 @@ export const linesQuery = (lines: string[]) =>
     staleTime: 600_000,
   });
 
+/** What an amount comes to that is said as one says it. */
+export const amountQuery = (text: string, quantity: "volume_ml" | "mass_g") =>
+  queryOptions({
+    queryKey: ["amounts", quantity, text],
+    queryFn: () => body(api.POST("/api/amounts", { body: { text, quantity } })),
+    placeholderData: keepPreviousData,
+    staleTime: 600_000,
+  });
+
 export const shelfQuery = queryOptions({
   queryKey: ["live", "shelf"],
   queryFn: () => body(api.GET("/api/shelf")),

@@ -488,6 +488,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/amounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Amount
+         * @description What an amount comes to that is said as one says it.
+         */
+        post: operations["read_amount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ingredients": {
         parameters: {
             query?: never;
@@ -1075,6 +1095,28 @@ export interface components {
         AcidAdded: {
             /** Line */
             line: string;
+        };
+        /**
+         * AmountAsk
+         * @description An amount as one says it, of what was poured or weighed.
+         */
+        AmountAsk: {
+            /** Text */
+            text: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "volume_ml" | "mass_g";
+        };
+        /**
+         * AmountView
+         * @description An amount as one says it, in millilitres or grams; or why it is none.
+         */
+        AmountView: {
+            /** Value */
+            value?: number | null;
+            wrong?: components["schemas"]["NotUnderstood"] | null;
         };
         /**
          * Askable
@@ -3033,7 +3075,7 @@ export interface components {
         };
         /**
          * ReadingCreate
-         * @description A reading in base units: mL, g, °C, °Bx, pH.
+         * @description A reading in base units: mL, g, °C, °Bx, pH; or an amount as one says it.
          */
         ReadingCreate: {
             /**
@@ -3041,8 +3083,16 @@ export interface components {
              * @enum {string}
              */
             quantity: "volume_ml" | "mass_g" | "temp_c" | "brix" | "ph" | "depth_cm";
-            /** Value */
-            value: number;
+            /**
+             * Value
+             * @default 0
+             */
+            value?: number;
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
             /** Instrument */
             instrument: string;
             /** Lot Key */
@@ -4687,6 +4737,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LineView"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_amount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmountAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmountView"];
                 };
             };
             /** @description Validation Error */

@@ -7,6 +7,7 @@ import type { Act } from "@/cook/act";
 import { expected, INSTRUMENT } from "@/cook/reading-sheet";
 import { temperature } from "@/lib/format";
 import { measureOf, typed } from "@/lib/units";
+import { type Said as Amount, SaidAmount, sentAs, UNSAID } from "@/lines/said-amount";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -31,7 +32,12 @@ export function ReadForm({ step, act, error, busy }: Props) {
       said: { readings: [{ quantity: "temp_c", value: boiling ?? 0, instrument: "boiling" }] },
     });
   const refused = error instanceof Refused ? error : undefined;
-  const readings = asks.flatMap((a) => toReading(a, texts[a.quantity] ?? "", phBy));
+  const [amounts, setAmounts] = useState<Record<string, Amount>>({});
+  const readings = asks.flatMap((a) =>
+    poured(a)
+      ? amountRead(a, amounts[a.quantity] ?? UNSAID)
+      : toReading(a, texts[a.quantity] ?? "", phBy),
+  );
   const atField = asks.some((a) => refused?.at(`/${a.quantity}`));
   return (
     <form
@@ -44,18 +50,31 @@ export function ReadForm({ step, act, error, busy }: Props) {
       {step.role === "steam" && (
         <p className="text-lg">Mitt on, hose end in the jug, then open the clamp.</p>
       )}
-      {asks.map((ask, i) => (
-        <NumberField
-          key={ask.quantity}
-          label={label(ask, step)}
-          unit={measureOf(ask.quantity, ask.unit).unit}
-          value={texts[ask.quantity] ?? ""}
-          onChange={(t) => setTexts({ ...texts, [ask.quantity]: t })}
-          note={expected(ask)}
-          error={refused?.at(`/${ask.quantity}`)}
-          autoFocus={i === 0}
-        />
-      ))}
+      {asks.map((ask, i) =>
+        poured(ask) ? (
+          <SaidAmount
+            key={ask.quantity}
+            label={label(ask, step)}
+            quantity={ask.quantity as "volume_ml"}
+            said={amounts[ask.quantity] ?? UNSAID}
+            onChange={(said) => setAmounts({ ...amounts, [ask.quantity]: said })}
+            note={expected(ask)}
+            error={refused?.at(`/${ask.quantity}`)}
+            autoFocus={i === 0}
+          />
+        ) : (
+          <NumberField
+            key={ask.quantity}
+            label={label(ask, step)}
+            unit={measureOf(ask.quantity, ask.unit).unit}
+            value={texts[ask.quantity] ?? ""}
+            onChange={(t) => setTexts({ ...texts, [ask.quantity]: t })}
+            note={expected(ask)}
+            error={refused?.at(`/${ask.quantity}`)}
+            autoFocus={i === 0}
+          />
+        ),
+      )}
       {texts.ph && (
         <Choice
           label="pH read with"
@@ -96,6 +115,15 @@ function label(ask: Askable, step: StepView): string {
   if (ask.quantity === "depth_cm") return "Depth in the pot, bottom to surface";
   if (ask.quantity === "volume_ml") return step.role === "reduce" ? "What is left" : "Juice drawn";
   return `${ask.name}, if you can read it`;
+}
+
+/** Whether it is poured or weighed, so that it can be said in cups and jugs. */
+const poured = (ask: Askable): boolean => ask.quantity === "volume_ml" || ask.quantity === "mass_g";
+
+function amountRead(ask: Askable, said: Amount): ReadingCreate[] {
+  const sent = sentAs(said, ask.quantity as "volume_ml");
+  if (!sent) return [];
+  return [{ quantity: ask.quantity as "brix", instrument: ask.instruments[0] ?? "", ...sent }];
 }
 
 function toReading(ask: Askable, text: string, phBy: string): ReadingCreate[] {

@@ -207,7 +207,10 @@ class _Amounts(Reader):
     def _own(self) -> tuple[Quantity | None, int]:
         """A container of the household's own ahead, and its length in words."""
         for length in (2, 1):
-            words = " ".join(t.text.lower() for t in self.tokens[self.at : self.at + length])
+            tokens = self.tokens[self.at : self.at + length]
+            words = " ".join(t.text.lower() for t in tokens)
+            if len(tokens) < length:
+                continue
             for name in (words, words.removesuffix("s"), words.removesuffix("es")):
                 if name and name in self.customs.containers:
                     return self.customs.containers[name], length

@@ -7,7 +7,7 @@ A retry with the same idempotency key changes nothing more.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from elderberry.core import jars as jar_kinds
@@ -28,7 +28,7 @@ from elderberry.services.cooking.fillings import fill_jars
 from elderberry.services.cooking.folder import title
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
-from elderberry.services.planning import intake
+from elderberry.services.planning import intake, lines
 from elderberry.services.planning.plan_view import questions
 from elderberry.store import Lot, Reading, queries
 from elderberry.store.base import Json
@@ -47,13 +47,15 @@ MOST_OUT = 1.25
 
 @dataclass(frozen=True)
 class ReadingEntry:
-    """A reading as a person typed it, in base units."""
+    """A reading as a person typed it, in base units, or as one says it."""
 
     quantity: str
     value: float
     instrument: str
     lot_key: str | None = None
     """Which of the lots that come out; the main one when not said."""
+    said: str = ""
+    """An amount as one says it, "5 cups", in the place of the value."""
 
 
 @dataclass(frozen=True)
@@ -158,7 +160,7 @@ def finish(made: Change, said: Finish) -> None:
     """Finish a step with what was read and done."""
     _start_by_itself(made)
     if made.folder.standing.states[made.operation.id].phase is Phase.RUNNING:
-        for entry in said.readings:
+        for entry in (_understood(made, r) for r in said.readings):
             _take_reading(made, entry)
         _FINISH.get(_role(made), _nothing_said)(made, said)
     made.append("finished")
@@ -173,6 +175,7 @@ def _role(made: Change) -> str:
 def take_reading(made: Change, entry: ReadingEntry) -> None:
     """Take a reading at a running step."""
     _must_be_running(made)
+    entry = _understood(made, entry)
     if _role(made) != "reduce":
         _take_reading(made, entry)
         return
@@ -180,6 +183,21 @@ def take_reading(made: Change, entry: ReadingEntry) -> None:
     since = made.folder.standing.states[made.operation.id].clock_from
     if since is not None and entry.quantity in GOAL_OF:
         _put_clock_right(made, entry, since)
+
+
+def _understood(made: Change, entry: ReadingEntry) -> ReadingEntry:
+    """A reading in base units, where it was said in cups, jugs or by a mark.
+
+    Raises:
+        FieldError: it is no amount.
+    """
+    if not entry.said or entry.quantity not in {"volume_ml", "mass_g"}:
+        return entry
+    read = lines.amount(made.orm, made.who, entry.said, entry.quantity)  # type: ignore[arg-type]
+    if read.value is None:
+        why = read.wrong.message if read.wrong else "That is no amount."
+        raise FieldError(f"/{entry.quantity}", f"{why} Nothing was recorded.")
+    return replace(entry, value=read.value)
 
 
 def _put_clock_right(made: Change, entry: ReadingEntry, since: datetime) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from typing import Literal
 
 from sqlalchemy.orm import Session as Orm
 
@@ -13,6 +14,7 @@ from elderberry.core.figures import CannotRead
 from elderberry.core.flow.inputs import grams
 from elderberry.core.flow.said import amount_of, form_of
 from elderberry.core.lines import CouldBe, Line, Meaning, NotListed, read
+from elderberry.core.lines.weights import litre_kg
 from elderberry.core.quantities import Customs
 from elderberry.services.errors import FieldError
 from elderberry.services.household import kitchens
@@ -20,6 +22,8 @@ from elderberry.services.planning import intake
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.last_time import LAST, resolved
 from elderberry.services.who import Who
+
+Quantity = Literal["volume_ml", "mass_g"]
 
 
 @dataclass(frozen=True)
@@ -75,6 +79,14 @@ class LineView:
     wrong: NotUnderstood | None = None
 
 
+@dataclass(frozen=True)
+class AmountView:
+    """An amount as one says it, in millilitres or grams; or why it is none."""
+
+    value: float | None = None
+    wrong: NotUnderstood | None = None
+
+
 DIFFERS_BY_VOLUME = frozenset({"sugar_raw", "sugar_brown", "sugar_palm", "stevia_spoon"})
 
 
@@ -113,6 +125,32 @@ def _why(wrong: CannotRead) -> NotUnderstood:
     name = wrong.name if isinstance(wrong, NotListed) else ""
     likely = names.unlisted().get(names.squeeze(name), "") if name else ""
     return NotUnderstood(str(wrong), wrong.start, wrong.end, choices, name, likely)
+
+
+def amount(orm: Orm, who: Who, text: str, quantity: Quantity) -> AmountView:
+    """What an amount that is poured or weighed comes to: "5 cups", "to the second ring of the jug".
+
+    Args:
+        orm: a session.
+        who: whose cup, containers and marks count.
+        text: as it is said.
+        quantity: volume_ml or mass_g.
+    """
+    try:
+        line = read(text, kitchens.customs(orm, who), of="water")
+    except CannotRead as wrong:
+        return AmountView(wrong=_why(wrong))
+    if quantity == "volume_ml" and line.target == "volume_ml":
+        return AmountView(line.value)
+    if (
+        line.how == "amount"
+        and line.mass_g is not None
+        and (line.by_volume == (quantity == "volume_ml"))
+    ):
+        grams = line.mass_g.typ
+        return AmountView(grams / litre_kg("water", "as_sold") if line.by_volume else grams)
+    words = "Say how much was poured" if quantity == "volume_ml" else "Say how much it weighs"
+    return AmountView(wrong=NotUnderstood(f"{words}.", 0, len(text)))
 
 
 def understood(orm: Orm, who: Who, asked: PlanRequest) -> PlanRequest:

@@ -14,12 +14,12 @@ from elderberry.core import composition, jars, materials, process
 from elderberry.core.errors import CoreError, DoesNotConnect, Refusal
 from elderberry.core.estimates import measured
 from elderberry.core.flow import edits, wiring
-from elderberry.core.flow.inputs import Brief, grams
+from elderberry.core.flow.inputs import Brief, Input, grams
 from elderberry.core.flow.kinds import Number, kind
 from elderberry.core.kitchen import Canner, Juicer, Kitchen, Vessel
 from elderberry.core.method import Method, method, methods
 from elderberry.core.plan import Plan, plan
-from tests.briefs import load
+from tests.briefs import a_kitchen, load
 
 JARS = {"half_pint": 8, "pint": 20, "quart": 6, "swing_500": 4, "m700": 3}
 
@@ -186,3 +186,16 @@ def test_an_edit_that_is_offered_can_be_made() -> None:
                 except DoesNotConnect:
                     continue
                 assert [s.kind for s in back] == [s.kind for s in chosen.steps]
+
+
+@pytest.mark.parametrize("form", ["zest", "peel"])
+@pytest.mark.parametrize("key", sorted(k for k, m in methods().items() if "whole" in m.forms))
+def test_peel_of_another_fruit_goes_into_any_flow(key: str, form: str) -> None:
+    """A rule that asks of sweeteners and acids meets a fruit among what was added."""
+    chosen = method(key)
+    first = chosen.shown_by
+    assert first is not None
+    main = Input("fruit", first.key, grams(4000))
+    inputs = (main, Input("peel", "grapefruit", grams(20), form), *chosen.inputs)
+    made = plan(chosen, Brief(inputs, chosen.ends_for(())), a_kitchen())
+    assert made.lots["peel"].mass_g.typ == pytest.approx(20, rel=1e-6)

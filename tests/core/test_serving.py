@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from elderberry.core import acid
+from elderberry.core import acid, serving
 from elderberry.core.composition import Composition, of_fruit_juice, of_material, of_water
 from elderberry.core.errors import OutOfRange, Unknown, Unreachable
 from elderberry.core.serving import ratio
@@ -71,3 +71,19 @@ def test_a_glass_is_parted_as_the_ratio_says(glass_ml: float, sugar_g: float) ->
     base, water = found.glass(glass_ml)
     assert base + water == pytest.approx(glass_ml)
     assert water == pytest.approx(found.parts * base)
+
+
+@pytest.mark.parametrize("name", serving.USUAL)
+def test_what_is_usually_thinned_with_is_a_drink_by_itself(name: str) -> None:
+    drink = serving.diluent(name)
+    assert float(drink.mass_g) == pytest.approx(1000, rel=0.02)
+    assert float(drink.insoluble) == pytest.approx(0, abs=0.1) or name == "apple juice"
+
+
+def test_tea_thins_nearly_as_water_does() -> None:
+    base = of_material("sugar_white", 460) + of_material("citric_acid", 20)
+    base = base + of_material("water", 520)
+    by_water, by_tea = (serving.ratio(base, serving.diluent(n)).parts for n in ("water", "tea"))
+    assert by_water < by_tea < 1.1 * by_water
+    with pytest.raises(Unknown):
+        serving.diluent("ink")

@@ -175,7 +175,8 @@ def laid_out(chosen: Method, brief: Brief) -> wiring.Steps:
     for step in steps:
         role = kind(step.kind).role
         if role == "fill":
-            hot = [s for s in found[-1:] if kind(s.kind).heats and {*s.gives} & {*step.takes}]
+            ready = (s for s in found[-1:] if kind(s.kind).heats and kind(s.kind).into_jars)
+            hot = [s for s in ready if {*s.gives} & {*step.takes}]
             found.insert(len(found) - len(hot), _clean_jars(step))
             found += [step, *_following(step, brief)]
         elif role != "sterilise":

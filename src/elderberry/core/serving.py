@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
 
 from elderberry.core import acid, materials
 from elderberry.core.composition import Composition, of_fruit_juice, of_material
-from elderberry.core.errors import Unreachable, check_range
+from elderberry.core.errors import Unknown, Unreachable, check_range
 from elderberry.core.numbers import typical
 
 GLASS_BRIX, GLASS_ACID_G_L = 10.5, 5.5
@@ -83,6 +84,34 @@ def ratio(
         raise Unreachable("what it is thinned with is itself as sweet as the glass may be")
     parts = max(reached)
     return Ratio(parts, "sweet" if by_sweet == parts else "sharp", by_sweet, by_sharp)
+
+
+TEA_G_PER_L = 10.0
+"""Leaves that a litre of tea is brewed with [g]; their insoluble part stays in the sieve."""
+USUAL = ("water", "sparkling water", "tea", "apple juice")
+
+
+@cache
+def diluent(name: str) -> Composition:
+    """A litre or so of one of the drinks that something is usually thinned with.
+
+    Raises:
+        Unknown: none of USUAL.
+
+    >>> round(float(diluent("tea").brix), 1)
+    0.3
+    """
+    match name:
+        case "water":
+            return of_material("water", 1000.0)
+        case "sparkling water":
+            return of_material("water_sparkling", 1000.0)
+        case "tea":
+            leaves = of_material("tea_dried", TEA_G_PER_L).portion(1.0, 1.0, 0.0)
+            return of_material("water", 1000.0) + leaves
+        case "apple juice":
+            return of_fruit_juice("apple", 1000.0)
+    raise Unknown("diluent", name)
 
 
 def _diluent(diluent: Composition | str) -> Composition:

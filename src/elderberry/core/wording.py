@@ -7,7 +7,7 @@ made already may hold one as «925 g»; both are said as a cook in that kitchen 
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, Literal
 
 from elderberry.core.quantities import Dimension, Quantity, System, show
@@ -90,6 +90,15 @@ def _again(system: System) -> Callable[[re.Match[str]], str]:
         return f"{_said(match[1], unit, system)} {match[2]} {last}" if match[1] else last
 
     return said
+
+
+def listed(names: Sequence[str]) -> str:
+    """Names as one says them in a row.
+
+    >>> listed(["damson"]), listed(["damson", "pear"]), listed(["damson", "pear", "quince"])
+    ('damson', 'damson and pear', 'damson, pear and quince')
+    """
+    return f"{', '.join(names[:-1])} and {names[-1]}" if names[1:] else "".join(names)
 
 
 def figure(value: float, unit: Unit) -> str:

@@ -1,16 +1,14 @@
 import type { Group } from "@/flow/layout";
+import { HOLDS_WORDS, oneLine } from "@/flow/side-labels";
 import { BESIDE, type Label } from "@/flow/words";
 import { mix, wordsOn } from "@/lib/colour";
 
 type PieceProps = {
   group: Group;
   fill: string;
-  label: Label | undefined;
   words: string;
   measured: Set<string> | undefined;
   upright: boolean;
-  /** Where the picture ends to the right: no word runs out of it. */
-  most: number;
   shown: boolean;
   onShow: () => void;
   onPress?: ((name: string) => void) | undefined;
@@ -20,13 +18,11 @@ const PALE = 0.42;
 
 /** One lot on the ribbon: its figures on hover and on focus, its strands where loads meet. */
 export function Piece(props: PieceProps) {
-  const { group, fill, label, measured, upright, onShow, onPress } = props;
+  const { group, fill, measured, upright, onShow, onPress } = props;
   const box = (from: number, to: number) =>
     upright
       ? { x: group.across + from, y: group.along, width: to - from, height: group.length }
       : { x: group.along, y: group.across + from, width: group.length, height: to - from };
-  const first = group.strands[0]?.key ?? "";
-  const pale = Boolean(group.kind === "juice" && measured && !measured.has(first));
   const press = onPress ? () => onPress(group.key) : undefined;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a button where there is something to press
@@ -62,16 +58,6 @@ export function Piece(props: PieceProps) {
         group.strands
           .slice(1)
           .map((s) => <Notches key={s.key} group={group} at={s.from} upright={upright} />)}
-      {label && !group.slim && (
-        <Words
-          group={group}
-          label={label}
-          fill={fill}
-          pale={pale}
-          upright={upright}
-          most={props.most}
-        />
-      )}
       {props.shown && (
         <rect {...box(-3, group.thickness + 3)} fill="none" stroke="var(--brass)" strokeWidth="3" />
       )}
@@ -101,35 +87,34 @@ type WordsProps = {
   group: Group;
   label: Label;
   fill: string;
-  pale: boolean;
+  measured: Set<string> | undefined;
   upright: boolean;
+  /** Where the picture ends to the right: no word runs out of it. */
   most: number;
+  /** The row of its words, where it joins from the side. */
+  row: number;
 };
 
 /** Room on a piece for its words: two lines, one line, or none. */
 function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
   if (BESIDE.has(group.kind)) return 0;
-  if (upright) return group.thickness >= 62 ? 2 : 0;
+  if (upright) return group.thickness >= HOLDS_WORDS ? 2 : 0;
   return group.thickness >= 46 ? 2 : group.thickness >= 23 ? 1 : 0;
 }
 
-/** About how wide a letter of the two sizes is on average. */
-const [BOLD_LETTER, LETTER] = [7.3, 7.8];
-
-/** About how long both words are beside each other. */
-const oneLine = ({ big, small = "" }: Label): number =>
-  big.length * BOLD_LETTER + 5 + small.length * LETTER;
-
-function Words({ group, label, fill, pale, upright, most }: WordsProps) {
+/** What is said on a lot, or beside it; drawn over all pieces, so that none covers it. */
+export function Words({ group, label, fill, measured, upright, most, row }: WordsProps) {
+  const first = group.strands[0]?.key ?? "";
+  const pale = Boolean(group.kind === "juice" && measured && !measured.has(first));
   const beside = BESIDE.has(group.kind);
   const lines = linesInside(group, upright);
   const cloth = pale ? mix(fill, "#fffdf7", PALE) : fill;
   const rest = group.kind === "pomace" || group.kind === "loss";
-  const at = wordsAt(group, lines, upright);
+  const at = wordsAt(group, lines, upright, row);
   const cut = rest && lines === 1 && oneLine(label) > group.length - 12;
   const small = cut ? undefined : label.small;
   if (upright && lines === 0 && !beside && group.lane !== 1) return null;
-  const inARow = lines === 1 || (lines === 0 && !upright);
+  const inARow = lines === 1 || beside || (lines === 0 && !upright);
   const long = inARow ? oneLine({ ...label, small }) : 0;
   const out = at.x + long > most && !beside;
   return (
@@ -154,12 +139,17 @@ function Words({ group, label, fill, pale, upright, most }: WordsProps) {
   );
 }
 
-function wordsAt(group: Group, lines: number, upright: boolean): { x: number; y: number } {
+function wordsAt(
+  group: Group,
+  lines: number,
+  upright: boolean,
+  row: number,
+): { x: number; y: number } {
   const [along, across] = [group.along, group.across];
   const beside = BESIDE.has(group.kind);
   if (upright) {
     if (lines) return { x: across + 8, y: along + group.length / 2 - 2 };
-    if (beside) return { x: Math.max(1, across), y: along - 22 };
+    if (beside) return { x: 1, y: along - 5 };
     return { x: across + group.thickness + 8, y: along + group.length / 2 };
   }
   if (lines)
@@ -167,6 +157,6 @@ function wordsAt(group: Group, lines: number, upright: boolean): { x: number; y:
       x: along + (group.strands.length > 1 ? 13 : 8),
       y: across + group.thickness / 2 + (lines === 1 ? 5 : -2),
     };
-  if (beside) return { x: along, y: group.top - 6 - 15 * group.row };
+  if (beside) return { x: along, y: group.top - 6 - 15 * row };
   return { x: along, y: across + group.thickness + 17 };
 }

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { FlowLot, FlowOperation } from "@/api/types";
 import { type Band, type Group, groupOf, layOut } from "@/flow/layout";
-import { Piece } from "@/flow/piece";
+import { Piece, Words } from "@/flow/piece";
+import { crowdedOut, rowsOfSides } from "@/flow/side-labels";
 import { bandColour, detail, groupColour, type Label, usualLabel } from "@/flow/words";
 
 export type { Label };
@@ -25,6 +26,12 @@ const PLAIN = "#efe4c4";
 const WIDE = { along: 660, across: 232, box: 104, slim: 16, step: 30, gap: 26, margin: 72 };
 const TALL = { along: 0, across: 330, box: 74, slim: 16, step: 40, gap: 26, margin: 60 };
 
+/** On a phone what joins from the side has more room for its words where there is much of it. */
+function tall(lots: FlowLot[]) {
+  const sides = lots.filter((l) => l.kind === "added").length;
+  return sides > 2 ? { ...TALL, margin: 118 } : TALL;
+}
+
 /** The ribbon as the window has room for it: lying on a wide page, standing on a phone. */
 export function RibbonThatFits(props: Props) {
   return (
@@ -46,15 +53,21 @@ function Ribbon(props: Props & { upright: boolean }) {
   const layout = layOut(
     lots.map((l) => ({ key: l.key, kind: l.kind, mass: l.mass_g.typ })),
     operations,
-    upright ? TALL : WIDE,
+    upright ? tall(lots) : WIDE,
   );
   const [w, h] = upright ? [layout.across, layout.along] : [layout.along, layout.across];
   const of = (group: Group) => lots.filter((l) => groupOf(l.key) === group.key);
   const colourOf = (group: Group) => groupColour(group, of(group)[0]?.colour ?? PLAIN);
+  const labelOf = (group: Group) => labels[group.key] ?? usualLabel(of(group));
+  const rows = rowsOfSides(layout.groups, labelOf);
+  const top = Math.min(...layout.groups.filter((g) => rows.has(g.key)).map((g) => g.top));
+  for (const g of layout.groups) if (rows.has(g.key)) g.top = top;
+  const over = upright ? 0 : Math.max(0, 15 * Math.max(0, ...rows.values()) + 20 - top);
+  const crowded = upright ? crowdedOut(layout.groups, labelOf) : new Set<string>();
   const asked = layout.groups.find((g) => g.key === shown);
   return (
     <figure aria-label={title} onPointerLeave={() => setShown(null)}>
-      <svg viewBox={`0 0 ${w} ${h}`} className="block w-full overflow-visible">
+      <svg viewBox={`0 ${-over} ${w} ${h + over}`} className="block w-full overflow-visible">
         <title>{title}</title>
         {layout.bands.map((band) => (
           <path
@@ -69,16 +82,30 @@ function Ribbon(props: Props & { upright: boolean }) {
             key={group.key}
             group={group}
             fill={colourOf(group)}
-            label={labels[group.key] ?? usualLabel(of(group))}
             words={detail(of(group))}
             measured={measured}
             upright={upright}
-            most={w}
             shown={group.key === shown}
             onShow={() => setShown(group.key)}
             onPress={onLot}
           />
         ))}
+        {layout.groups.map((group) => {
+          const label = labelOf(group);
+          if (!label || group.slim || crowded.has(group.key)) return null;
+          return (
+            <Words
+              key={group.key}
+              group={group}
+              label={label}
+              fill={colourOf(group)}
+              measured={measured}
+              upright={upright}
+              most={w}
+              row={rows.get(group.key) ?? 0}
+            />
+          );
+        })}
       </svg>
       <figcaption className="min-h-7 text-base text-slate print:hidden">
         {asked ? detail(of(asked)) : onLot ? "Press a lot or a step to change the flow." : ""}

@@ -1,11 +1,13 @@
 import type { EndView, FlowOperation, InputView, PlanView } from "@/api/types";
 import { count, days, jarsOf, litres, mass, minutes, range, temperature } from "@/lib/format";
 
+/** An amount that was weighed needs no other words. */
+const WEIGHED = /^\s*[\d.,½¼¾⅓⅔/ ]+\s*(?:kg|g|lb|oz)\b/i;
+
 /** How much of something goes in, as it was said and as it comes to. */
-export function amount({ said, mass_g, name }: InputView): string {
+export function amount({ said, mass_g }: InputView): string {
   const weighed = mass(mass_g.typ);
-  const extra = said && !said.toLowerCase().includes(name.toLowerCase()) ? `${said}: ` : "";
-  return `${extra}${weighed}`;
+  return !said || WEIGHED.test(said) ? weighed : `${said}: ${weighed}`;
 }
 
 /** What an end fills, in a word or two: "10 pints", "12 jars", "7 glasses". */

@@ -47,7 +47,7 @@ export function Picture({ plan, asked, change, sent, places }: Props) {
           pressable={new Set(plan.steps.map((s) => s.key))}
         />
       </div>
-      <div className="stitch my-3" />
+      <div className="stitch my-3 print:hidden" />
       {step ? (
         <StepPanel
           asked={asked}
@@ -63,7 +63,7 @@ export function Picture({ plan, asked, change, sent, places }: Props) {
         shown && (
           <>
             {plan.ends.length > 1 && (
-              <p className="mb-1 flex gap-3">
+              <p className="mb-1 flex gap-3 print:hidden">
                 {plan.ends.map((e) => (
                   <button
                     key={e.key}
@@ -85,7 +85,7 @@ export function Picture({ plan, asked, change, sent, places }: Props) {
             >
               {open ? "put the scales away" : "sweet, sharp, thick: set a mark"}
             </button>
-            <div className={open ? "" : "hidden wide:block"}>
+            <div className={`print:hidden ${open ? "" : "hidden wide:block"}`}>
               <Scales
                 asked={asked}
                 change={change}
@@ -119,10 +119,13 @@ function hours(plan: PlanView): string {
   return `${long} of work${waits}${cool}`;
 }
 
+/** A name without what only a list needs: "apple juice, bought" is apple juice. */
+const plainly = (name: string): string => (name.split(",")[0] ?? name).toLowerCase();
+
 function labelsOf(plan: PlanView): Record<string, Label> {
   const labels: Record<string, Label> = {};
   for (const given of plan.inputs)
-    labels[given.key] = { big: mass(given.mass_g.typ), small: given.name.toLowerCase() };
+    labels[given.key] = { big: mass(given.mass_g.typ), small: plainly(given.name) };
   const hot = plan.lots.find((l) => l.key === "hot");
   if (hot)
     labels.hot = { big: `${plain(hot.brix?.typ)} °Bx`, small: `pH ${plain(hot.ph?.typ, 0.1)}` };

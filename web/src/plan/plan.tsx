@@ -72,16 +72,18 @@ export function Plan() {
           />
         )}
       </section>
-      <aside className={`print:mt-6 wide:row-start-2 ${pale}`}>
+      <aside className="print:hidden wide:row-start-2">
         {refused && !refused.problem.errors?.length && <Said error={refused} />}
         {plan && (
-          <Ends
-            asked={asked}
-            change={change}
-            plan={plan}
-            kitchen={kitchen}
-            error={refused?.at("/ends/0/jar_kinds")}
-          />
+          <div className={pale}>
+            <Ends
+              asked={asked}
+              change={change}
+              plan={plan}
+              kitchen={kitchen}
+              error={refused?.at("/ends/0/jar_kinds")}
+            />
+          </div>
         )}
       </aside>
       {plan && <BatchSheet plan={plan} />}

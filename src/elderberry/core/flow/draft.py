@@ -7,6 +7,7 @@ under way is laid out in the same way, with the lots that were read as they were
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
@@ -167,6 +168,10 @@ class Draft:
         return tuple(map(self.as_read, together_with(inputs, main, around)))
 
 
+LOAD = re.compile(r", load \d+")
+"""What tells the basket loads of one lot apart, until they are poured together."""
+
+
 def poured(lots: tuple[Lot, ...]) -> Lot:
     """Lots poured together: the first of them names it."""
     first = lots[0]
@@ -177,6 +182,7 @@ def poured(lots: tuple[Lot, ...]) -> Lot:
     total = max(sum(masses), 1e-9)
     return replace(
         first,
+        name=LOAD.sub("", first.name),
         figures=Figures(whole, evidence),
         origins=_origins(lots),
         gives=sum(m * lot.gives for m, lot in zip(masses, lots, strict=True)) / total,

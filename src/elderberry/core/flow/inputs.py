@@ -292,7 +292,8 @@ def one_gram(given: Input, alkalinity_mg_l: float) -> Composition:
             return _dried_to(whole, DRIED_WATER if given.form == "dried" else POWDER_WATER)
         case "zest" | "peel":
             oil = Composition(peel_oil=PEEL_OIL[given.form])
-            return whole.portion(1.0, PEEL_SOLUTES, 1.0) + oil
+            peel = whole.portion(1.0, PEEL_SOLUTES, 1.0) + oil
+            whole = peel * (1.0 / peel.mass_g)
     return whole
 
 

@@ -43,10 +43,22 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
             scenting.append(given.key)
         else:
             stirred.setdefault(_place(steps, given.step), []).append(given.key)
-    if scenting:
-        steps = _before(steps, _before_jars(steps), of_role("scent"), scenting)
+    steps = _scented(steps, scenting, kinds)
     for place, names in stirred.items():
         steps = _before(steps, find(steps, place), of_role("join"), names)
+    return steps
+
+
+def _scented(steps: Steps, scenting: Sequence[str], kinds: Mapping[str, str]) -> Steps:
+    """The steps with what only scents: warmed with a liquid, or in the jar with whole fruit."""
+    if not scenting:
+        return steps
+    at, scent = _before_jars(steps), of_role("scent")
+    raw = any(at.takes[0] in s.gives and kind(s.kind).packs_raw for s in steps)
+    if not raw and lot_kinds(steps, kinds).get(at.takes[0]) in kind(scent).takes:
+        return _before(steps, at, scent, scenting)
+    for name in scenting:
+        steps = _with(steps, fills(steps)[0], name)
     return steps
 
 

@@ -18,6 +18,7 @@ from elderberry.core.errors import CannotTell
 from elderberry.core.estimates import Estimate, Evidence, from_draws, normal_scores
 from elderberry.core.flow.acidity import Acidity
 from elderberry.core.numbers import Values, typical
+from elderberry.core.wording import listed
 
 WORKED_ON = frozenset({"fruit", "mash", "pomace"})
 """Kinds of lot that a step works on beside what it takes first."""
@@ -27,6 +28,9 @@ NO_PIECES = frozenset({"juice", "pomace", "zest", "peel", "powder"})
 """Forms of a fruit out of which no juice is got any more."""
 _PH_MODEL = 5
 ROOM_C = 18.0
+ONLY_SCENT = frozenset({"zest", "peel"})
+NAMED_FROM, MOST_NAMED = 0.05, 3
+"""A fruit that makes less of all fruit in something does not name it [-]; nor does a fourth."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -319,10 +323,23 @@ class Lot:
         return tuple(materials.fruit(k) for k in found)
 
     @property
+    def named_fruits(self) -> tuple[materials.Fruit, ...]:
+        """The fruits that it is named after, the most first."""
+        weighed: dict[str, float] = {}
+        for source in self.origins:
+            if source.fruit and source.form not in ONLY_SCENT:
+                grams = float(self.mix.usual_part(source).mass_g)
+                weighed[source.material] = weighed.get(source.material, 0.0) + grams
+        whole = sum(weighed.values())
+        found = [f for f in self.fruits if weighed.get(f.key, 0.0) >= NAMED_FROM * whole > 0]
+        return tuple(found[:MOST_NAMED]) or self.fruits[:1]
+
+    @property
     def fruit_words(self) -> str:
-        """Its fruits as one says them: "damson", "damson and pear"."""
-        names = [f.name.lower() for f in self.fruits]
-        return ", ".join(names[:-1]) + f" and {names[-1]}" if names[1:] else "".join(names)
+        """Its fruits as one says them: "damson", "damson and pear"; no more than three, and none
+        of which there is next to nothing or only peel.
+        """
+        return listed([f.name.lower() for f in self.named_fruits])
 
     def titled(self, what: str, joined_by: str = " ") -> str:
         """A name for what comes of it: "Damson juice"; "Syrup" where there is no fruit in it."""

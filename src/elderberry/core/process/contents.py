@@ -47,6 +47,8 @@ RICH_IN_PECTIN = frozenset(
     ]
 )
 LEAST = 1e-9
+SCENTED_CITRUS = 1.0 / 3.0
+"""Citrus under this share of the fruit only scents; from it on a drink is one of citrus [-]."""
 
 
 @dataclass(frozen=True)
@@ -242,8 +244,10 @@ class Contents:
         kinds = {p.source.ingredient.kind for p in self.parts if p.source.ingredient}
         if "elderberry" in keys:
             yield "elderberry"
-        if any(p.held.peel for p in self.parts) or float(self.usual.peel_oil) > LEAST:
-            yield "stretched_citrus"
+        peel = any(p.held.peel for p in self.parts)
+        if peel or float(self.usual.peel_oil) > LEAST:
+            scented = not peel and self.fruit and self.citrus_share < SCENTED_CITRUS
+            yield "juice_with_citrus_peel" if scented else "stretched_citrus"
         if "cocoa" in keys and not self.fruit:
             yield "cocoa_syrup"
         if self.grams_per_l(CALYX) > 2.0:

@@ -209,8 +209,6 @@ def _with_dose(plan: core.Plan, end: PlannedEnd, finding: Finding) -> Finding:
     return replace(finding, remedy=words, change=f"line={ml} ml bottled lemon juice")
 
 
-THINNED_WITH = (("water", "water"), ("sparkling water", "water_sparkling"),
-                ("apple juice", "apple"))  # fmt: skip
 LEAST_PARTS = 0.2
 """Under this something is drunk as it is [-]."""
 
@@ -221,9 +219,9 @@ def servings(end: PlannedEnd, kitchen: Kitchen) -> list[ServingView]:
     """
     found = []
     jugs = sorted({1000.0 * v.litres for v in kitchen.vessels if v.kind == "jug"})
-    for name, key in THINNED_WITH:
+    for name in serving.USUAL:
         try:
-            ratio = serving.ratio(end.filled.composition, key)
+            ratio = serving.ratio(end.filled.composition, serving.diluent(name))
         except CoreError:
             continue
         if ratio.parts >= LEAST_PARTS:

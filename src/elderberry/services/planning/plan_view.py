@@ -16,7 +16,7 @@ from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.method import Method
 from elderberry.core.quantities import System
 from elderberry.core.telling import told
-from elderberry.core.wording import figure, in_units
+from elderberry.core.wording import figure, in_units, listed
 from elderberry.services.planning.end_view import EndView, end_view
 from elderberry.services.planning.last_time import LastTime
 from elderberry.store.base import Json
@@ -298,7 +298,7 @@ def title(plan: core.Plan) -> str:
     if main.fruit is None:
         return f"{plan.main.product.capitalize()}, {kg} of {main.name.lower()}"
     others = [i.fruit.name.lower() for i in plan.brief.inputs if i.fruit and i is not main]
-    named = " and ".join([main.fruit.name, *others[:2]])
+    named = listed([main.fruit.name, *others[:2]])
     form = f" of {main.form}" if main.form == "pomace" else ""
     if main.form == "juice" and plan.main.product == "juice":
         return f"{named} juice, bought, {kg}"

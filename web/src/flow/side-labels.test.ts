@@ -1,0 +1,56 @@
+import { expect, it } from "vitest";
+import type { Group } from "@/flow/layout";
+import { crowdedOut, oneLine, rowsOfSides } from "@/flow/side-labels";
+
+const side = (key: string, along: number): Group => ({
+  key,
+  kind: "added",
+  column: 0,
+  lane: 0,
+  slim: false,
+  mass: 1,
+  along,
+  length: 10,
+  across: 0,
+  thickness: 2,
+  strands: [],
+  row: 0,
+  top: 0,
+});
+
+const label = (g: Group) => ({ big: g.key, small: "40 g" });
+
+it("keeps words in one row where they do not meet", () => {
+  const rows = rowsOfSides([side("steam", 0), side("honey", 300)], label);
+  expect([...rows.values()]).toEqual([0, 0]);
+});
+
+it("never lets two words of a row run into each other", () => {
+  const sides = [0, 12, 60, 70, 130, 135, 140, 300].map((at, n) => side(`spice ${n}`, at));
+  const rows = rowsOfSides(sides, label);
+  for (const a of sides)
+    for (const b of sides)
+      if (a.along < b.along && rows.get(a.key) === rows.get(b.key))
+        expect(a.along + oneLine(label(a))).toBeLessThanOrEqual(b.along);
+  expect(rows.size).toBe(sides.length);
+});
+
+it("speaks of nothing but what joins from the side", () => {
+  const juice = { ...side("juice", 0), kind: "juice" };
+  expect(rowsOfSides([juice], label).size).toBe(0);
+});
+
+it("leaves out the words of a narrow piece that has another close beside it", () => {
+  const piece = (key: string, across: number, thickness: number): Group => ({
+    ...side(key, 0),
+    kind: "fruit",
+    length: 70,
+    across,
+    thickness,
+  });
+  const pear = piece("pear", 200, 20);
+  const berry = piece("raspberry", 250, 6);
+  const main = piece("damson", 60, 100);
+  expect([...crowdedOut([main, pear, berry], label)]).toEqual(["pear"]);
+  expect(crowdedOut([main, pear, { ...berry, along: 90 }], label).size).toBe(0);
+});

@@ -1,0 +1,59 @@
+import type { Group } from "@/flow/layout";
+import { BESIDE, type Label } from "@/flow/words";
+
+/** About how wide a letter of the bold and the plain size is on average. */
+export const [BOLD_LETTER, LETTER] = [7.3, 7.8];
+
+/** About how long both words of a label are beside each other. */
+export const oneLine = ({ big, small = "" }: Label): number =>
+  big.length * BOLD_LETTER + 5 + small.length * LETTER;
+
+/**
+ * Rows for the words of what joins from the side, counted upwards from the lowest, so that none
+ * runs into another, whatever column it joins at.
+ */
+export function rowsOfSides(
+  groups: Group[],
+  labelOf: (group: Group) => Label | undefined,
+): Map<string, number> {
+  const ends: number[] = [];
+  const rows = new Map<string, number>();
+  const sides = groups.filter((g) => BESIDE.has(g.kind)).sort((a, b) => b.along - a.along);
+  for (const g of sides) {
+    const label = labelOf(g);
+    if (!label) continue;
+    const right = g.along + oneLine(label) + 8;
+    const row = ends.findIndex((left) => right <= left);
+    const at = row < 0 ? ends.length : row;
+    ends[at] = g.along;
+    rows.set(g.key, at);
+  }
+  return rows;
+}
+
+/** On a phone a piece from this thickness on holds its own words [px of the picture]. */
+export const HOLDS_WORDS = 62;
+
+/** Narrow pieces of a standing ribbon whose words would run into the piece beside them. */
+export function crowdedOut(
+  groups: Group[],
+  labelOf: (group: Group) => Label | undefined,
+): Set<string> {
+  const out = new Set<string>();
+  for (const g of groups) {
+    const label = labelOf(g);
+    if (!label || BESIDE.has(g.kind) || g.thickness >= HOLDS_WORDS) continue;
+    const from = g.across + g.thickness;
+    const longest = Math.max(label.big.length * BOLD_LETTER, (label.small ?? "").length * LETTER);
+    const hit = groups.some(
+      (o) =>
+        o !== g &&
+        o.across >= from - 1 &&
+        o.across < from + 8 + longest &&
+        o.along < g.along + g.length &&
+        g.along < o.along + o.length,
+    );
+    if (hit) out.add(g.key);
+  }
+  return out;
+}

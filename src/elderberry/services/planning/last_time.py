@@ -16,7 +16,7 @@ from elderberry.store import Batch, queries
 
 STRONGER = 1.12
 """How much more sugar to the weight tastes sweeter to most [-]; sweetness is told apart from about
-a tenth on (Weber fractions of 0.1 to 0.15: Schutz and Pilgrim 1957)."""
+a tenth on (Weber fractions of 0.1 to 0.2: Schutz and Pilgrim, 1957)."""
 SHARPER_PH = 0.12
 """How much lower a pH tastes sharper to most; an estimate of ours."""
 

@@ -118,6 +118,9 @@ function Plate({ x, y, text }: { x: number; y: number; text: string }) {
 function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
   const last = step.readings.filter((r) => r.quantity === "temp_c").at(-1)?.value;
   const target = step.target_c ?? 88;
+  const inPieces = batch.lots.some(
+    (l) => step.takes.includes(l.key) && WHOLE.has(l.predicted.kind),
+  );
   const y = (t: number) => 250 - 200 * Math.max(0, Math.min(1, (t - 20) / 85));
   return (
     <svg
@@ -141,11 +144,14 @@ function Pot({ batch, step }: { batch: BatchView; step: StepView }) {
       />
       <rect x="23" y="165" width="164" height="102" fill={batch.colour} />
       <path d="M4 150h16M190 150h16" stroke="var(--line)" strokeWidth="7" />
-      {step.target_c === null && <Pieces colour={ofFruit(batch.colour)} />}
+      {step.target_c === null && inPieces && <Pieces colour={ofFruit(batch.colour)} />}
+      {step.target_c === null && <Steam />}
       {step.target_c !== null && <Thermometer y={y} last={last} target={target} />}
     </svg>
   );
 }
+
+const WHOLE = new Set(["fruit", "mash", "pomace"]);
 
 /** Fruit afloat in its liquor. */
 function Pieces({ colour }: { colour: string }) {
@@ -154,13 +160,19 @@ function Pieces({ colour }: { colour: string }) {
       {[48, 84, 122, 160].map((x, i) => (
         <circle key={x} cx={x} cy={172 + (i % 2) * 22} r="15" />
       ))}
-      <path
-        d="M60 96q8 -12 0 -24M105 96q8 -12 0 -24M150 96q8 -12 0 -24"
-        fill="none"
-        stroke="var(--slate)"
-        strokeWidth="3"
-      />
     </g>
+  );
+}
+
+/** What rises from an open pot. */
+function Steam() {
+  return (
+    <path
+      d="M60 96q8 -12 0 -24M105 96q8 -12 0 -24M150 96q8 -12 0 -24"
+      fill="none"
+      stroke="var(--slate)"
+      strokeWidth="3"
+    />
   );
 }
 

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { ProcessView, StepView } from "@/api/types";
-import { litres, plain, room, temperature } from "@/lib/format";
+import { jarSize, plain, room, temperature } from "@/lib/format";
 
 /** The process card: what the minutes are for, and where they are from. */
 export function ProcessCard({ process, step }: { process: ProcessView | null; step: StepView }) {
@@ -15,7 +15,7 @@ export function ProcessCard({ process, step }: { process: ProcessView | null; st
       </dd>
       <dt className="text-slate">for</dt>
       <dd>
-        {process.product.replaceAll("_", " ")}, jars to {litres(process.jar_ml)}
+        {process.product.replaceAll("_", " ")}, jars to {jarSize(process.jar_ml)}
       </dd>
       <dt className="text-slate">filled</dt>
       <dd>

@@ -23,6 +23,7 @@ export function Frame() {
 function SignedIn() {
   useLive();
   const kitchen = useQuery(kitchenQuery);
+  // A screen is drawn once the kitchen's units are known, and drawn anew where they change.
   showIn(kitchen.data?.units ?? "metric");
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: every screen begins at its top
@@ -45,7 +46,7 @@ function SignedIn() {
         tabIndex={-1}
         className="mx-auto w-full max-w-[80rem] flex-1 px-5 pt-3 pb-8 focus:outline-none wide:px-10 wide:pt-4"
       >
-        <Outlet />
+        {kitchen.isPending ? <Waiting /> : <Outlet key={kitchen.data?.units} />}
       </main>
       <footer className="sticky bottom-0 z-30 print:hidden">
         <div id={FOOT} />

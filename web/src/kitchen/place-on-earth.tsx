@@ -4,7 +4,7 @@ import { useFurnish } from "@/api/changes";
 import { Refused } from "@/api/client";
 import { effectQuery } from "@/api/queries";
 import type { Effect, KitchenView } from "@/api/types";
-import { plain, temperature } from "@/lib/format";
+import { jarSize, plain, temperature } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -163,7 +163,7 @@ function Times({ effect }: { effect: Effect }) {
             className="grid grid-cols-[10.5rem_1fr] wide:grid-cols-[12.5rem_1fr] items-center gap-3 text-base leading-tight"
           >
             <span className="text-slate wide:truncate">
-              {r.product.replace("berry or fruit", "fruit")}, {plain(r.jar_ml, 1)} ml
+              {r.product.replace("berry or fruit", "fruit")}, {jarSize(r.jar_ml)}
             </span>
             <span className="flex items-center gap-2">
               <span

@@ -2,7 +2,7 @@ import type { KitchenView } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
 import { figures } from "@/kitchen/figures";
 import { Rows } from "@/kitchen/rows";
-import { litres, temperature } from "@/lib/format";
+import { holds, temperature } from "@/lib/format";
 
 const NEW: Values = { kind: "shelf", name: "", temp_c: 18, light: false, room_l: null };
 
@@ -55,7 +55,7 @@ export function Places({ kitchen }: { kitchen: KitchenView }) {
           <span className="text-base text-slate">
             {place.kind}
             {place.light ? ", in the light" : ""}
-            {place.room_l === null ? "" : `, ${litres(1000 * place.room_l)} free`}
+            {place.room_l === null ? "" : `, ${holds(1000 * place.room_l)} free`}
           </span>
         </>
       )}

@@ -2,7 +2,7 @@ import type { KitchenStation, KitchenView } from "@/api/types";
 import type { Field, Values } from "@/kitchen/edit-sheet";
 import { figures } from "@/kitchen/figures";
 import { Rows } from "@/kitchen/rows";
-import { count, litres, plain } from "@/lib/format";
+import { count, holds, litres, plain } from "@/lib/format";
 
 const KINDS = [
   { value: "burner", label: "burner" },
@@ -98,7 +98,7 @@ function cleaned(values: Values): Values {
 
 function sizes(s: KitchenStation): string {
   const words = [
-    s.basket_l ? `basket ${litres(1000 * s.basket_l)}, pan ${litres(1000 * (s.pan_l ?? 0))}` : "",
+    s.basket_l ? `basket ${holds(1000 * s.basket_l)}, pan ${holds(1000 * (s.pan_l ?? 0))}` : "",
     s.jars ? `${count(s.jars, "jar")}, ${s.heater === "steam" ? "steam" : "boiling water"}` : "",
     s.power_kw ? `${plain(s.power_kw)} kW` : "",
     s.kind === "juicer" && s.boil_off_l_h

@@ -3,7 +3,7 @@ import type { Field, Values } from "@/kitchen/edit-sheet";
 import { figures } from "@/kitchen/figures";
 import { asMarks, marksText } from "@/kitchen/marks";
 import { Rows } from "@/kitchen/rows";
-import { litres } from "@/lib/format";
+import { holds } from "@/lib/format";
 import { measureOf } from "@/lib/units";
 
 const NEW: Values = {
@@ -82,7 +82,7 @@ export function Vessels({ kitchen }: { kitchen: KitchenView }) {
           <span className="block font-bold">{vessel.name}</span>
           <span className="block text-base text-slate">
             {vessel.count > 1 ? `${vessel.count} × ` : ""}
-            {litres(1000 * vessel.litres)}
+            {holds(1000 * vessel.litres)}
           </span>
         </>
       )}

@@ -35,6 +35,12 @@ export function litres(ml: number | null | undefined): string {
   return ml > 0 && ml < 995 ? `${plain(ml, 10)} ml` : `${plain(ml / 1000)} l`;
 }
 
+/** What a vessel holds, as it is called by: "8 l", "1.5 l". */
+export const holds = (ml: number): string => litres(ml).replace(".0 ", " ");
+
+/** The size of a jar that a time was tested for, to the millilitre. */
+export const jarSize = (ml: number): string => (inPounds() ? litres(ml) : `${plain(ml, 1)} ml`);
+
 /** Grams as kilos above one kilo, below as grams to what a kitchen scale shows: five, one, a half. */
 export function mass(grams: number | null | undefined): string {
   if (grams === null || grams === undefined) return MISSING;

@@ -35,6 +35,11 @@ const MEASURES: Record<string, Record<System, Measure>> = {
     us: { unit: "qt", factor: 0.946353 },
     imperial: { unit: "pt", factor: 0.568261 },
   },
+  yield: {
+    metric: { unit: "l a kilo", factor: 1 },
+    us: { unit: "qt a pound", factor: 0.946353 / 0.453592 },
+    imperial: { unit: "pt a pound", factor: 0.568261 / 0.453592 },
+  },
   mass_g: {
     metric: { unit: "kg", factor: 1000 },
     us: { unit: "lb", factor: POUND_G },

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Refused } from "@/api/client";
 import { methodsQuery } from "@/api/queries";
 import type { KitchenView, PlanView } from "@/api/types";
-import { count, litres, mass } from "@/lib/format";
+import { count, holds, mass } from "@/lib/format";
 import type { Asked } from "@/plan/asked";
 import { NumberField } from "@/ui/field";
 import { Pick } from "@/ui/pick";
@@ -36,7 +36,7 @@ export function How({ asked, change, plan, kitchen, refused }: Props) {
           <p className="pb-1 text-base text-slate leading-tight">
             {plan &&
               !refused &&
-              `${count(plan.loads, "load")} of ${mass(1000 * plan.kg_per_load)} in a basket of ${litres(1000 * kitchen.basket_l)}`}
+              `${count(plan.loads, "load")} of ${mass(1000 * plan.kg_per_load)} in a basket of ${holds(1000 * kitchen.basket_l)}`}
           </p>
         </div>
       )}

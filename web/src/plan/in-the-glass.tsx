@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { EndView, ServingView } from "@/api/types";
-import { days, litres, plain } from "@/lib/format";
+import { days, holds, litres, plain } from "@/lib/format";
 
 /** How an end is drunk: thinned in the glass and the jug, or mixed with the one kept apart. */
 export function InTheGlass({ end }: { end: EndView }) {
@@ -33,8 +33,8 @@ function Thin({ servings }: { servings: ServingView[] }) {
     >
       thin <b className="text-ink">1 : {plain(s.parts)}</b> with{" "}
       <span className="underline decoration-dotted underline-offset-4">{s.diluent}</span>:{" "}
-      {litres(s.base_ml)} in a glass of {litres(s.glass_ml)}
-      {jug && `, ${litres(jug.base_ml)} in the ${litres(jug.jug_ml)} jug`}
+      {litres(s.base_ml)} in a glass of {holds(s.glass_ml)}
+      {jug && `, ${litres(jug.base_ml)} in the ${holds(jug.jug_ml)} jug`}
     </button>
   );
 }

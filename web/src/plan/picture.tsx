@@ -99,8 +99,8 @@ export function Picture({ plan, asked, change, sent, places }: Props) {
                 {litresRange(shown.litres)}
                 {shown.clarity ? `, ${shown.clarity}` : ""}
               </p>
-              {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
             </div>
+            {plan.fruit_yield && <YieldBand learned={plan.fruit_yield} />}
           </>
         )
       )}

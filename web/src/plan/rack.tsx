@@ -1,5 +1,5 @@
 import type { EndView, KitchenView } from "@/api/types";
-import { count, jarsOf, litres } from "@/lib/format";
+import { count, holds, jarsOf, litres } from "@/lib/format";
 import { Container } from "@/ui/vessel";
 
 const MOST_DRAWN = 28;
@@ -66,7 +66,7 @@ function Glasses({ end, small }: { end: EndView; small: boolean }) {
       <h2 className={`${small ? "text-2xl" : "text-3xl"} text-ink`}>
         {end.glasses > 0 ? count(end.glasses, "glass", "glasses") : "Less than a glass"}
       </h2>
-      <p className="text-slate">of {litres(end.glass_ml)}, drunk now</p>
+      <p className="text-slate">of {holds(end.glass_ml)}, drunk now</p>
       <div className="mt-3 flex flex-wrap items-end gap-x-1 gap-y-1 border-wood border-b-6">
         {Array.from({ length: drawn }, (_, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: glasses are alike

@@ -1,6 +1,6 @@
 import { Collapsible } from "radix-ui";
 import type { EndView, PlanView, ProcessView } from "@/api/types";
-import { count, days, litres, plain, room, temperature } from "@/lib/format";
+import { count, days, jarSize, plain, room, temperature } from "@/lib/format";
 import { FindingRow, Mark } from "@/ui/verdict";
 
 const SCHOOL: Record<string, string> = {
@@ -84,7 +84,7 @@ function Time({ process, waiting, brief }: TimeProps) {
           {waiting ? "Then" : "Yes:"} {process.minutes} min in {boiledIn(process)}
         </p>
         <p className={`text-slate ${brief ? "hidden" : ""}`}>
-          {process.product.replaceAll("_", " ")}, jars to {litres(process.jar_ml)}, {evidence}
+          {process.product.replaceAll("_", " ")}, jars to {jarSize(process.jar_ml)}, {evidence}
           {process.sterilise_min ? `; sterilise the jars ${process.sterilise_min} min first` : ""}
         </p>
         <Collapsible.Trigger

@@ -1,5 +1,6 @@
 import type { YieldView } from "@/api/types";
 import { count, plain } from "@/lib/format";
+import { measureOf, shown } from "@/lib/units";
 import { Bar, BrassTick } from "@/ui/scale";
 
 const W = 220;
@@ -17,7 +18,10 @@ export function YieldBand({ learned }: { learned: YieldView }) {
   const [from, to] = [Math.min(...values) * 0.94, Math.max(...values) * 1.04];
   const x = (v: number) => 6 + ((W - 12) * (v - from)) / (to - from);
   const aside = dots.filter((d) => d.aside).length;
-  const words = `${learned.name}: ${plain(estimate.lo, 0.01)} to ${plain(estimate.hi, 0.01)} litres a kilo`;
+  const measure = measureOf("yield");
+  const here = (v: number) => plain(shown(v, measure), 0.01);
+  const much = `${here(estimate.lo)} to ${here(estimate.hi)} ${measure.unit}`;
+  const words = `${learned.name}: ${much}`;
   return (
     <figure className="min-w-0">
       <svg viewBox={`0 0 ${W} 40`} className="block w-full max-w-56" role="img" aria-label={words}>
@@ -42,12 +46,12 @@ export function YieldBand({ learned }: { learned: YieldView }) {
             stroke="var(--line)"
             strokeDasharray={d.aside ? "2 2" : undefined}
           >
-            <title>{`${d.batch}: ${plain(d.yield_l_per_kg, 0.01)} l/kg${d.source ? `, ${d.source}` : ""}${d.aside ? ", set aside as an outlier" : ""}`}</title>
+            <title>{`${d.batch}: ${here(d.yield_l_per_kg)} ${measure.unit}${d.source ? `, ${d.source}` : ""}${d.aside ? ", set aside as an outlier" : ""}`}</title>
           </circle>
         ))}
       </svg>
       <figcaption className="text-base text-slate leading-tight">
-        {plain(estimate.lo, 0.01)} to {plain(estimate.hi, 0.01)} l a kilo,{" "}
+        {much},{" "}
         {learned.batches
           ? `learned from ${count(learned.batches, "batch", "batches")}`
           : "from the tables"}

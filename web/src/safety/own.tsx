@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useEnterProcess } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { SafetyView } from "@/api/types";
-import { plain } from "@/lib/format";
+import { jarSize, plain } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { NumberField, parse, TextField } from "@/ui/field";
@@ -24,7 +24,7 @@ export function OwnProcesses({ safety }: { safety: SafetyView }) {
         {safety.own.map((o) => (
           <li key={o.id} className="border-slate/40 border-t pt-2 text-lg">
             <b>
-              {o.product}, to {plain(o.jar_ml, 1)} ml
+              {o.product}, to {jarSize(o.jar_ml)}
             </b>
             :{" "}
             {Object.entries(o.minutes)

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { safetyQuery } from "@/api/queries";
 import type { RuleRow, TimeRow } from "@/api/types";
-import { plain, room, temperature } from "@/lib/format";
+import { jarSize, plain, room, temperature } from "@/lib/format";
 import { hasWords } from "@/lib/words";
 import { Card } from "@/safety/card";
 import { OwnProcesses } from "@/safety/own";
@@ -71,7 +71,7 @@ function Time({ time }: { time: TimeRow }) {
           {time.product}
           {time.minutes_here === null
             ? ": no tested time"
-            : `, to ${plain(time.jar_ml, 1)} ml: ${time.minutes_here} min here`}
+            : `, to ${jarSize(time.jar_ml)}: ${time.minutes_here} min here`}
         </p>
         <p className="text-slate">
           {time.fruits.join(", ")}

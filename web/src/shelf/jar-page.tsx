@@ -7,7 +7,17 @@ import { jarQuery } from "@/api/queries";
 import type { JarPageView, JarView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { Lineage } from "@/flow/lineage";
-import { count, date, litres, moment, plain, room, temperature, timeOfDay } from "@/lib/format";
+import {
+  count,
+  date,
+  jarSize,
+  litres,
+  moment,
+  plain,
+  room,
+  temperature,
+  timeOfDay,
+} from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { LifeLine } from "@/shelf/life-line";
 import { lidOf } from "@/shelf/stack";
@@ -149,7 +159,7 @@ function Process({ page, zone, now }: { page: JarPageView; zone: string; now: nu
           </dd>
           <dt className="text-slate">By</dt>
           <dd>
-            {process.source}, {process.product.replaceAll("_", " ")} to {litres(process.jar_ml)},{" "}
+            {process.source}, {process.product.replaceAll("_", " ")} to {jarSize(process.jar_ml)},{" "}
             {plain(process.altitude_ft, 1)} ft, {EVIDENCE[process.evidence] ?? process.evidence}
           </dd>
           <dt className="text-slate">Filled</dt>

@@ -75,6 +75,22 @@ export function things(told: Told): NonNullable<HouseholdCreate["things"]> {
 
 type Props = { told: Told; onChange: (told: Told) => void };
 
+/** The units that everything is said in, asked before the first figure. */
+export function Units({ told, onChange }: Props) {
+  return (
+    <Choice
+      label="Weighs and measures in"
+      value={told.units}
+      onChange={(units) => onChange({ ...told, units, jars: {} })}
+      options={[
+        { value: "metric", label: "kilos, litres" },
+        { value: "us", label: "pounds, US cups" },
+        { value: "imperial", label: "pounds, pints" },
+      ]}
+    />
+  );
+}
+
 /** What stands in the kitchen, in a few presses: plans are made with that and nothing else. */
 export function Things({ told, onChange }: Props) {
   const litre = measureIn(told.units, "litres");
@@ -93,16 +109,6 @@ export function Things({ told, onChange }: Props) {
           Plans are made with this. All of it can be changed under Kitchen.
         </span>
       </legend>
-      <Choice
-        label="Weighs and measures in"
-        value={told.units}
-        onChange={(units) => say({ units, jars: {} })}
-        options={[
-          { value: "metric", label: "kilos, litres" },
-          { value: "us", label: "pounds, US cups" },
-          { value: "imperial", label: "pounds, pints" },
-        ]}
-      />
       <div className="grid items-end gap-3 wide:grid-cols-[1fr_7.5rem]">
         <Tick
           label="A steam juicer"

@@ -7,7 +7,7 @@ import { Button } from "@/ui/button";
 import { NumberField, parse, TextField } from "@/ui/field";
 import { FULL, JarsOnABoard } from "@/ui/jars-on-a-board";
 import { Said } from "@/ui/notice";
-import { BARE, Things, things } from "@/welcome/things";
+import { BARE, Things, things, Units } from "@/welcome/things";
 
 /** The door: one button in the demo, name and password at home, a first household on day one. */
 export function Welcome({ session }: { session: Session | undefined }) {
@@ -126,6 +126,7 @@ function Found() {
           onChange={set("household")}
           error={refused?.at("/household")}
         />
+        <Units told={told} onChange={setTold} />
         <NumberField
           label="How high above the sea?"
           unit={up.unit}

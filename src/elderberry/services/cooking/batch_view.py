@@ -184,7 +184,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         water=waters.of_step(standing, operation),
         balance=balances.of_step(folder, operation),
         choices=_choices(folder, operation),
-        questions=questions("fill", standing.said) if fills else [],
+        questions=questions("fill", standing.said, folder.units) if fills else [],
         rooms=_rooms(folder, operation) if fills else {},
         packing=jar_counts(packed.jars, folder.units) if packed else [],
         part_kind=packed.leftover_kind if packed else None,

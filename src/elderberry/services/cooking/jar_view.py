@@ -14,6 +14,7 @@ from elderberry.core.findings import Finding
 from elderberry.core.flow.rows import brief_of
 from elderberry.core.quantities import System
 from elderberry.core.rules import rule
+from elderberry.core.wording import figure, in_units
 from elderberry.services.household import kitchens
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
@@ -59,7 +60,7 @@ def _view(
         batch_id=batch.id,
         batch_code=batch.code,
         colour=colour_of(jar, batch),
-        best_by=best_by(jar, place, stays) if place else None,
+        best_by=best_by(jar, place, stays, units) if place else None,
         lid=colour.LIDS.get(jar.lid, ""),
         closure=jar.contents.get("closure") or kind.closure,
         stop=short.message if (short := fell_short(jar)) else "",
@@ -95,7 +96,7 @@ def colour_of(jar: Jar, batch: Batch) -> str:
     return known.colour if known else brief_of(batch.brief).colour
 
 
-def best_by(jar: Jar, place: Place, stays: list[storage.Stay]) -> BestByView | None:
+def best_by(jar: Jar, place: Place, stays: list[storage.Stay], units: System) -> BestByView | None:
     """Best-by from the places a jar has been; None where its clock does not hold there."""
     row = life_row(jar, place)
     if not storage.holds_at(row, place.temp_c):
@@ -107,7 +108,7 @@ def best_by(jar: Jar, place: Place, stays: list[storage.Stay]) -> BestByView | N
     now = datetime.now(UTC)
     here = storage.Stay(max(0.0, (now - jar.placed_at).total_seconds() / 86400), place.temp_c)
     used = storage.life_used([*past, here], row) / factor
-    words = f"{row.state.replace('_', ' ')}, {place.temp_c:g} °C"
+    words = f"{row.state.replace('_', ' ')}, {in_units(figure(place.temp_c, 'C'), units)}"
     return BestByView(found.lo, found.typ, found.hi, used, words)
 
 

@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import materials, process, rules, water
 from elderberry.core.kitchen import Heater
+from elderberry.core.wording import retold
 from elderberry.services.household import kitchens, own_processes
 from elderberry.services.household.own_processes import OwnProcessView
 from elderberry.services.who import Who
@@ -95,7 +96,13 @@ def view(orm: Orm, who: Who) -> SafetyView:
         own=own_processes.views(orm, who),
         fillable=sorted(process.fillable()),
         rules=[
-            RuleRow(r.id, r.level, _plain(r.message), _plain(r.remedy), r.source)
+            RuleRow(
+                r.id,
+                r.level,
+                retold(_plain(r.message), here.units),
+                retold(_plain(r.remedy), here.units),
+                r.source,
+            )
             for r in rules.rules().values()
         ],
     )

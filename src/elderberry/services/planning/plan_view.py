@@ -16,7 +16,7 @@ from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.method import Method
 from elderberry.core.quantities import System
 from elderberry.core.telling import told
-from elderberry.core.wording import figure, in_units, listed
+from elderberry.core.wording import figure, in_units, listed, retold
 from elderberry.services.planning.end_view import EndView, end_view
 from elderberry.services.planning.last_time import LastTime
 from elderberry.store.base import Json
@@ -248,7 +248,7 @@ def view(
         operations=[flow_operation(o, plan.kitchen.units) for o in plan.operations],
         findings=[told(f, plan.kitchen.units) for f in plan.verdict.findings],
         may_start=plan.verdict.may_start,
-        questions=questions("plan", plan.brief.said),
+        questions=questions("plan", plan.brief.said, plan.kitchen.units),
         last_time=last,
     )
 
@@ -280,10 +280,10 @@ def _joins(plan: core.Plan, given: Input) -> str:
     return "with the fruit"
 
 
-def questions(where: str, said: Collection[str]) -> list[Question]:
+def questions(where: str, said: Collection[str], units: System = "metric") -> list[Question]:
     """What is asked at a place of the work."""
     return [
-        Question(word, row["ask"], word in said)
+        Question(word, retold(row["ask"], units), word in said)
         for word, row in tables.document("said").items()
         if row["where"] == where
     ]

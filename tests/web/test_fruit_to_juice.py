@@ -312,7 +312,7 @@ def test_the_kitchen_shows_at_once_what_an_altitude_does(
     page.get_by_label("Altitude", exact=True).fill("585")
     press(page, "Keep this")
     expect(page.get_by_text("water boils at 98.0 °C").first).to_be_visible()
-    page.get_by_role("region", name="Pots, bowls and jugs").get_by_role(
+    page.get_by_role("region", name="Pots, jugs, boxes and glasses").get_by_role(
         "button", name="add one"
     ).click()
     page.get_by_label("Name", exact=True).fill("Preserving pan")

@@ -60,7 +60,7 @@ def edited(
     chosen = own_methods.find(orm, who, method_key)[0] if method_key else None
     steps = wiring.wire(rows) if rows or chosen is None else chosen.steps
     begins = chosen.begins_with if chosen else {}
-    first = begins[wiring.START] if form == NO_FRUIT else forms()[form].lot_kind
+    first = begins.get(wiring.START, "water") if form == NO_FRUIT else forms()[form].lot_kind
     start = {wiring.START: first, **{k: v for k, v in begins.items() if k != wiring.START}}
     made = _changed(steps, edit, start)
     asked = edit.act == "show"

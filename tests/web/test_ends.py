@@ -36,7 +36,7 @@ def test_boxes_of_the_household_go_from_the_cupboard_to_the_freezer_and_are_empt
 ) -> None:
     page = kitchen
     page.goto(f"{page.url.split('/', 3)[0]}//{page.url.split('/')[2]}/kitchen")
-    own(page, "box", "Freezer box", "0.7", "9")
+    own(page, "box", "Flat box", "0.7", "9")
     go(page, "Plan")
     say(page, "2.4 kg gooseberries")
     add(page, "300 g sugar")

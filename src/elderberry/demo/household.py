@@ -204,7 +204,10 @@ def _furnish(orm: Orm, household_id: int) -> None:
             Vessel(**hh, kind="pot", name="Tall pot", litres=14, count=1, diameter_cm=30),
             Vessel(**hh, kind="bowl", name="Bowl", litres=4.5, count=2, diameter_cm=28),
             Vessel(**hh, kind="bowl", name="Tub", litres=10, count=1, diameter_cm=38),
-            Vessel(**hh, kind="jug", name="Jug", litres=2, count=3, diameter_cm=None),
+            Vessel(**hh, kind="jug", name="Jug", litres=2, count=3, marks=[500, 1000, 1500, 2000]),
+            Vessel(**hh, kind="box", name="Freezer box", litres=0.5, count=10),
+            Vessel(**hh, kind="squeeze", name="Squeeze bottle", litres=0.5, count=3),
+            Vessel(**hh, kind="glass", name="Tumbler", litres=0.25, count=8),
         ]
     )
     for stock in queries.all_of(orm, household_id, JarStock):

@@ -7,30 +7,31 @@ A retry with the same idempotency key changes nothing more.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, replace
-from datetime import datetime, timedelta
+from dataclasses import dataclass
+from datetime import timedelta
 
 from elderberry.core import jars as jar_kinds
-from elderberry.core.batch import lags, lifecycle, readings
+from elderberry.core.batch import lags, lifecycle
 from elderberry.core.batch.lifecycle import Phase, StepEvent
 from elderberry.core.batch.midway import GOAL_OF
 from elderberry.core.batch.standing import EXCLUSIVE, SECOND_GO
-from elderberry.core.errors import OutOfRange, Refusal, Unknown
+from elderberry.core.errors import Refusal, Unknown
 from elderberry.core.findings import Finding, Level
 from elderberry.core.flow.draft import CONSTANT_ACID
 from elderberry.core.flow.kinds import kind, kinds
 from elderberry.core.process import FILL_C
 from elderberry.core.rules import refuse
 from elderberry.core.wording import figure, in_units
-from elderberry.services.cooking import seals
+from elderberry.services.cooking import reading, seals
 from elderberry.services.cooking.change import Change, change
 from elderberry.services.cooking.fillings import fill_jars
 from elderberry.services.cooking.folder import title
+from elderberry.services.cooking.reading import ReadingEntry
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
-from elderberry.services.planning import intake, lines
+from elderberry.services.planning import intake
 from elderberry.services.planning.plan_view import questions
-from elderberry.store import Lot, Reading, queries
+from elderberry.store import queries
 from elderberry.store.base import Json
 
 __all__ = [
@@ -41,21 +42,6 @@ __all__ = [
 
 STARTS_BY_ITSELF = {key for key, what in kinds().items() if not what.timed}
 """Steps with nothing to time: a reading or Done starts them, so nobody presses twice."""
-MOST_OUT = 1.25
-"""How much more than went in may come out before a reading is taken for a slip [-]."""
-
-
-@dataclass(frozen=True)
-class ReadingEntry:
-    """A reading as a person typed it, in base units, or as one says it."""
-
-    quantity: str
-    value: float
-    instrument: str
-    lot_key: str | None = None
-    """Which of the lots that come out; the main one when not said."""
-    said: str = ""
-    """An amount as one says it, "5 cups", in the place of the value."""
 
 
 @dataclass(frozen=True)
@@ -160,8 +146,8 @@ def finish(made: Change, said: Finish) -> None:
     """Finish a step with what was read and done."""
     _start_by_itself(made)
     if made.folder.standing.states[made.operation.id].phase is Phase.RUNNING:
-        for entry in (_understood(made, r) for r in said.readings):
-            _take_reading(made, entry)
+        for entry in (reading.understood(made, r) for r in said.readings):
+            reading.keep(made, entry)
         _FINISH.get(_role(made), _nothing_said)(made, said)
     made.append("finished")
     if _role(made) == "process":
@@ -175,45 +161,14 @@ def _role(made: Change) -> str:
 def take_reading(made: Change, entry: ReadingEntry) -> None:
     """Take a reading at a running step."""
     _must_be_running(made)
-    entry = _understood(made, entry)
+    entry = reading.understood(made, entry)
     if _role(made) != "reduce":
-        _take_reading(made, entry)
+        reading.keep(made, entry)
         return
-    _take_reading(made, entry, of_pot=True)
+    reading.keep(made, entry, of_pot=True)
     since = made.folder.standing.states[made.operation.id].clock_from
     if since is not None and entry.quantity in GOAL_OF:
-        _put_clock_right(made, entry, since)
-
-
-def _understood(made: Change, entry: ReadingEntry) -> ReadingEntry:
-    """A reading in base units, where it was said in cups, jugs or by a mark.
-
-    Raises:
-        FieldError: it is no amount.
-    """
-    if not entry.said or entry.quantity not in {"volume_ml", "mass_g"}:
-        return entry
-    read = lines.amount(made.orm, made.who, entry.said, entry.quantity)  # type: ignore[arg-type]
-    if read.value is None:
-        why = read.wrong.message if read.wrong else "That is no amount."
-        raise FieldError(f"/{entry.quantity}", f"{why} Nothing was recorded.")
-    return replace(entry, value=read.value)
-
-
-def _put_clock_right(made: Change, entry: ReadingEntry, since: datetime) -> None:
-    """The time of a boil-down, by what was read in its pot.
-
-    Raises:
-        FieldError: less is left by it than boiling can leave.
-    """
-    found = made.folder.standing.midway(made.operation)
-    if found is None:
-        raise FieldError(
-            f"/{entry.quantity}",
-            "So little cannot be left of what was in the pot: read it again. Nothing was recorded.",
-        )
-    boiled = (made.now - since).total_seconds() / 60
-    made.append("retimed", {"minutes": boiled + found.left_min.typ})
+        reading.put_clock_right(made, entry, since)
 
 
 def correct(made: Change, reading_id: int, value: float) -> None:
@@ -235,7 +190,7 @@ def correct(made: Change, reading_id: int, value: float) -> None:
         raise NotFound("reading")
     lot = made.folder.lots.get(old.lot_id or 0)
     entry = ReadingEntry(old.quantity, value, old.instrument, lot.key if lot else None)
-    new = _take_reading(made, entry, of_pot=lot is None)
+    new = reading.keep(made, entry, of_pot=lot is None)
     made.log("corrected", {"reading": old.id, "by": new.id})
     seals.judge_again(made)
 
@@ -365,81 +320,6 @@ _MAY_START: Mapping[str, Callable[[Change], Json | None]] = {
     "process": _may_process,
     "check": _may_check_seals,
 }
-
-
-def _take_reading(made: Change, entry: ReadingEntry, of_pot: bool = False) -> Reading:
-    """A reading as it is kept: of what the step gives, or only of the pot as it is meanwhile."""
-    try:
-        evidence = readings.check_reading(entry.quantity, entry.value, entry.instrument)
-    except OutOfRange as wrong:
-        raise FieldError(
-            f"/{entry.quantity}",
-            f"{wrong.quantity} lies between {wrong.low:g} and {wrong.high:g}"
-            f"{'' if wrong.unit == 'pH' else f' {wrong.unit}'}: {entry.value:g} cannot be. "
-            "Nothing was recorded.",
-        ) from wrong
-    except Unknown as wrong:
-        raise FieldError("/instrument", str(wrong)) from wrong
-    lot = _main_lot(made)
-    if entry.quantity == "volume_ml":
-        _check_volume(made, entry.value)
-    reading = Reading(
-        household_id=made.who.household_id,
-        batch_id=made.folder.batch.id,
-        operation_id=made.operation.id,
-        lot_id=None if of_pot else _lot_read(made, entry, lot),
-        quantity=entry.quantity,
-        value=entry.value,
-        instrument=entry.instrument,
-        evidence=evidence,
-        at=made.now,
-        person_id=made.who.person_id,
-    )
-    made.orm.add(reading)
-    made.orm.flush()
-    made.folder.readings = [*made.folder.readings, reading]
-    made.folder.anew()
-    made.log("reading", {"quantity": entry.quantity, "value": entry.value, "id": reading.id})
-    return reading
-
-
-def _main_lot(made: Change) -> Lot | None:
-    """What a reading at this step is about."""
-    main = made.folder.standing.lot_of(made.operation)
-    return made.folder.lots[main.id] if main else None
-
-
-def _what_went_in(made: Change, litres: float) -> str:
-    """What a step works on, as one would say it."""
-    kg = made.operation.params.get("fruit_kg")
-    kinds = {made.folder.lots[i].kind for i in made.folder.edges[made.operation.id]["in"]}
-    if kg is not None and kinds & {"fruit", "mash"}:
-        return in_units(f"{figure(float(kg), 'kg')} of fruit", made.folder.units)
-    return in_units(f"about {figure(litres, 'l')}", made.folder.units)
-
-
-def _lot_read(made: Change, entry: ReadingEntry, main: Lot | None) -> int | None:
-    """The lot that a reading is of: the main one, or the one that was named; none for the pot."""
-    if entry.quantity in {"temp_c", "depth_cm"} or main is None:
-        return None
-    if entry.lot_key is None:
-        return main.id
-    for lot_id in made.folder.edges[made.operation.id]["out"]:
-        if made.folder.lots[lot_id].key == entry.lot_key:
-            return lot_id
-    raise FieldError("/lot_key", f"This step gives no {entry.lot_key}. Nothing was recorded.")
-
-
-def _check_volume(made: Change, volume_ml: float) -> None:
-    """No step gives more than went into it."""
-    taken = made.folder.edges[made.operation.id]["in"]
-    litres = sum(made.folder.standing.volume_of(made.folder.lots[i]).hi for i in taken) / 1000.0
-    if volume_ml / 1000.0 > MOST_OUT * litres:
-        raise FieldError(
-            "/volume_ml",
-            f"{volume_ml / 1000:g} l cannot come out of {_what_went_in(made, litres)}. "
-            "Litres, or did you mean millilitres? Nothing was recorded.",
-        )
 
 
 def _nothing_said(_made: Change, _said: Finish) -> None:

@@ -33,6 +33,8 @@ VIEWS = {
     "plan-two-ends": (plan("7 kg blackcurrants", method="blackcurrant_two_ways"), "wide"),
     "plan-choice": (plan("10 kg damsons"), "wide"),
     "plan-phone": (plan(*DRINK), "phone"),
+    "method": ("methods/rhubarb_honey", "wide"),
+    "methods-beside": ("methods/steamed_quince?beside=quince_apple", "wide"),
     "kitchen": ("kitchen", "wide"),
     "cook": ("cook/13", "wide"),
     "seal-check": ("cook/12", "wide"),

@@ -199,3 +199,24 @@ def test_peel_of_another_fruit_goes_into_any_flow(key: str, form: str) -> None:
     inputs = (main, Input("peel", "grapefruit", grams(20), form), *chosen.inputs)
     made = plan(chosen, Brief(inputs, chosen.ends_for(())), a_kitchen())
     assert made.lots["peel"].mass_g.typ == pytest.approx(20, rel=1e-6)
+
+
+@pytest.mark.parametrize(("fruit", "form"), [("lemon", "sliced"), ("hibiscus_dried", "dried")])
+@pytest.mark.parametrize("key", ["steam_juiced", "simmered_hung", "mashed_pressed", "cold_weight"])
+def test_what_a_way_gets_no_juice_out_of_is_warmed_with_it_and_strained(
+    key: str, fruit: str, form: str
+) -> None:
+    """A slice of lemon in a steamer is no dead end: it scents, or cooks along where it can."""
+    inputs = (Input("fruit", "damson", grams(4000)), Input("more", fruit, grams(30), form))
+    made = plan(method(key), Brief(inputs), a_kitchen())
+    taken = [o.kind for o in made.operations if "more" in o.takes]
+    assert taken[-1:] != []
+    assert made.main.litres.typ > 1
+
+
+def test_water_alone_is_a_plan_like_any_other() -> None:
+    made = plan(
+        method("without_fruit"), Brief((Input("fruit", "water", grams(2000)),)), a_kitchen()
+    )
+    assert made.main.litres.typ == pytest.approx(2.0, rel=0.02)
+    assert not made.main.verdict.may_start

@@ -106,7 +106,10 @@ def planned_end(
     """
     end = draft.brief.end(fill.key)
     inner, into_jars = draft.parted(fill)
-    cold = draft.together(*(ready[0] if ready else inner).takes)
+    takes = (ready[0] if ready else inner).takes
+    for name in takes:
+        draft = draft.with_input(name)
+    cold = draft.together(*takes)
     toxic = bool(Contents(cold).toxic_left(_boil_through_min(draft)))
     heated = _as_heated(draft, cold, ready, toxic)
     lot = with_more(heated, draft.joining(into_jars, heated))

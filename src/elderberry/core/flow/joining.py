@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
+from elderberry.core import yields
 from elderberry.core.errors import DoesNotConnect
 from elderberry.core.flow.inputs import Input
 from elderberry.core.flow.kinds import kind, of_role
@@ -39,7 +40,7 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
             steps = _before(steps, at, of_role("join"), [given.key])
         elif at is not None:
             steps = _with(steps, at, given.key)
-        elif given.scents and not given.step:
+        elif (given.scents or _only_scents(given)) and not given.step:
             scenting.append(given.key)
         else:
             stirred.setdefault(_place(steps, given.step), []).append(given.key)
@@ -76,8 +77,15 @@ def _takes_it(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | No
     return None
 
 
+def _only_scents(given: Input) -> bool:
+    """Whether it is whole fruit that no step works on, so that it is warmed and strained out."""
+    return given.lot_kind == "fruit"
+
+
 def _works_on(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | None:
     """The first step along the main line that works on such a thing."""
+    if not _juiced_so(steps, given):
+        return None
     known = lot_kinds(steps, kinds)
     for step in steps:
         what = kind(step.kind)
@@ -86,6 +94,14 @@ def _works_on(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | No
         if works and alike and given.lot_kind in what.takes:
             return step
     return None
+
+
+def _juiced_so(steps: Steps, given: Input) -> bool:
+    """Whether the way of a flow gets juice out of such a thing, as far as anybody knows."""
+    way = next((w for s in steps if (w := kind(s.kind).way)), "")
+    if not way or given.fruit is None or given.lot_kind != "fruit":
+        return True
+    return yields.prior(way, given.fruit) is not None
 
 
 def _with(steps: Steps, at: Step, name: str) -> Steps:

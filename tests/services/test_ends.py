@@ -242,3 +242,23 @@ def test_juice_is_measured_with_what_is_at_hand(orm: Orm, said: str, ml: float) 
 def test_what_is_no_volume_is_refused_at_its_field(orm: Orm, said: str) -> None:
     with pytest.raises(FieldError, match="Nothing was recorded"):
         drawn(orm, said)
+
+
+@pytest.mark.parametrize("keep", ["chill", "freeze"])
+def test_a_box_that_did_not_come_full_goes_with_the_others(orm: Orm, keep: str) -> None:
+    who = with_vessels(orm)
+    end = End("fill", keep, ("box-500",))
+    said = {"jars": (steps.JarEntry("box-500", 3),), "part_kind": "box-500", "part_ml": 120.0}
+    work = filled(orm, who, end, **said)
+    work.finish(keep, 100)
+    assert len({j.place_id for j in work.folder.jars}) == 1
+    assert sorted(round(j.fill_ml) for j in work.folder.jars)[0] == 120
+
+
+def test_nothing_is_asked_of_jars_where_there_are_none(orm: Orm) -> None:
+    who = with_vessels(orm)
+    work = Work(orm, who, replace(request(), ends=(End("fill", "now"),)))
+    pour = batch_view.view(orm, who, work.batch).steps[-1]
+    assert pour.questions == []
+    assert not {"thermal-shock", "oven-warmed-jars"} & {f.id for f in pour.cautions}
+    assert "hot-juice" in {f.id for f in pour.cautions}

@@ -5,6 +5,7 @@ import { Bowl } from "@/cook/bowl";
 import { mix, ofFruit } from "@/lib/colour";
 import { litres, temperature } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
+import { Tumbler } from "@/ui/tumbler";
 import { Container } from "@/ui/vessel";
 
 /** The station as it stands on the stove, with its levels. */
@@ -227,6 +228,7 @@ const USUAL = { radius_mm: 38, height_mm: 115, nominal_ml: 473 };
 function Jars({ batch, step }: { batch: BatchView; step: StepView }) {
   const real = batch.jars.filter((j) => step.jar_ids.includes(j.id));
   const planned = step.role === "fill" ? step.packing : batch.jars_ready;
+  const poured = batch.ends.some((e) => e.step_id === step.id && e.keep === "now");
   const shapes = useQuery(kitchenQuery).data?.jar_kinds ?? [];
   const wet = step.wet;
   const drawn = real.length
@@ -257,6 +259,10 @@ function Jars({ batch, step }: { batch: BatchView; step: StepView }) {
           ))}
         </span>
       )}
+      {poured &&
+        ["left", "middle", "right"].map((place) => (
+          <Tumbler key={place} colour={batch.colour} height={84} />
+        ))}
       {drawn.slice(0, 12).map((j) => (
         <Container
           key={j.id}

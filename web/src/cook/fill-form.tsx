@@ -114,7 +114,9 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
         <>
           <p className="text-lg">
             <b>The last one, part-filled</b>:{" "}
-            {keep === "shelf" ? "not processed, straight to the refrigerator, " : ""}used first.
+            {keep === "shelf"
+              ? "not processed, straight to the refrigerator, used first."
+              : "it goes with the others."}
           </p>
           <div className="grid grid-cols-2 gap-3">
             <NumberField

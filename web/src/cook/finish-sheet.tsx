@@ -22,7 +22,7 @@ const TITLES: Record<string, string> = {
   steam_juice: "Draw the juice",
   steam_on: "Draw the late juice",
   heat_to: "How hot is it?",
-  fill: "Jars really filled",
+  fill: "Really filled",
   sort: "What is left of it",
 };
 

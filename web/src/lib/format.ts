@@ -36,7 +36,10 @@ export function litres(ml: number | null | undefined): string {
 }
 
 /** What a vessel holds, as it is called by: "8 l", "1.5 l". */
-export const holds = (ml: number): string => litres(ml).replace(".0 ", " ");
+export function holds(ml: number): string {
+  if (inPounds() || ml < 995) return litres(ml).replace(".0 ", " ");
+  return `${Number((ml / 1000).toFixed(2))} l`;
+}
 
 /** The size of a jar that a time was tested for, to the millilitre. */
 export const jarSize = (ml: number): string => (inPounds() ? litres(ml) : `${plain(ml, 1)} ml`);

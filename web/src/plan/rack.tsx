@@ -1,5 +1,6 @@
 import type { EndView, KitchenView } from "@/api/types";
 import { count, holds, jarsOf, litres } from "@/lib/format";
+import { Tumbler } from "@/ui/tumbler";
 import { Container } from "@/ui/vessel";
 
 const MOST_DRAWN = 28;
@@ -46,7 +47,7 @@ export function Rack({ end, kitchen, small = false, brief = false }: Props) {
       {!brief && expected.part_kind && (
         <p className="text-slate">
           the last {partName} holds {litres(expected.part_ml)}
-          {end.keep === "shelf" ? ": to the refrigerator" : ", used first"}
+          {end.keep === "shelf" && ": to the refrigerator"}
         </p>
       )}
       {generous.unplaced_ml > 1 && (
@@ -70,20 +71,10 @@ function Glasses({ end, small }: { end: EndView; small: boolean }) {
       <div className="mt-3 flex flex-wrap items-end gap-x-1 gap-y-1 border-wood border-b-6">
         {Array.from({ length: drawn }, (_, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: glasses are alike
-          <Tumbler key={i} colour={end.colour} small={small} />
+          <Tumbler key={i} colour={end.colour} height={small ? 30 : 44} />
         ))}
       </div>
     </div>
-  );
-}
-
-function Tumbler({ colour, small }: { colour: string; small: boolean }) {
-  const height = small ? 30 : 44;
-  return (
-    <svg height={height} width={height * 0.7} viewBox="0 0 28 40" aria-hidden="true">
-      <path d="M5 11 7.5 37H20.5L23 11Z" fill={colour} />
-      <path d="M3 3 6.5 38.5H21.5L25 3" fill="none" stroke="var(--line)" strokeWidth="2" />
-    </svg>
   );
 }
 

@@ -1,5 +1,5 @@
 import type { SafetyView } from "@/api/types";
-import { plain, temperature } from "@/lib/format";
+import { jarSize, plain, temperature } from "@/lib/format";
 
 /** The altitude card: this kitchen's minutes on one sheet, for the inside of a cupboard door. */
 export function Card({ safety }: { safety: SafetyView }) {
@@ -28,7 +28,7 @@ export function Card({ safety }: { safety: SafetyView }) {
             </th>
             {sizes.map((s) => (
               <th scope="col" key={s} className="px-2 text-right">
-                to {plain(s, 1)} ml
+                to {jarSize(s)}
               </th>
             ))}
           </tr>

@@ -429,6 +429,12 @@ class Standing:
         found = [f for keep in sorted(keeps, key=KEEPS.index) for f in standing(self._facts(keep))]
         return list(dict.fromkeys(found))
 
+    def cautions_at(self, operation: OperationRow) -> list[Finding]:
+        """Cautions and notes at a step; of a filling only what holds for how its end is kept."""
+        fills = kind(operation.kind).role == "fill"
+        found = standing(self._facts(self.end(operation).keep)) if fills else self.cautions
+        return [f for f in found if f.place == operation.kind]
+
     def _facts(self, keep: str) -> Facts:
         held = self.now.holds_g if self.now else {}
         return Facts(

@@ -31,6 +31,7 @@ from elderberry.services.planning.plan_view import (
     FlowLot,
     FlowOperation,
     InputView,
+    Question,
     method_view,
     questions,
 )
@@ -82,7 +83,7 @@ def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
         juice_measured_l=drawn / 1000,
         jars_ready=[JarCount(**jar) for jar in generous["jars"]],
         process=ProcessView(**batch.process) if batch.process else None,
-        findings=_cautions(folder, "", "fruit"),
+        findings=[told(f, folder.units) for f in standing.cautions if f.place in {"", "fruit"}],
     )
 
 
@@ -173,7 +174,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         boils_lost=state.boils_lost,
         finished_at=state.finished_at,
         finished_by=state.finished_by,
-        cautions=_cautions(folder, operation.kind),
+        cautions=[told(f, folder.units) for f in standing.cautions_at(operation)],
         stops=_stops(folder, operation),
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
         asks=_asks(folder, operation),
@@ -184,7 +185,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         water=waters.of_step(standing, operation),
         balance=balances.of_step(folder, operation),
         choices=_choices(folder, operation),
-        questions=questions("fill", standing.said, folder.units) if fills else [],
+        questions=_questions(folder, operation) if fills else [],
         rooms=_rooms(folder, operation) if fills else {},
         packing=jar_counts(packed.jars, folder.units) if packed else [],
         part_kind=packed.leftover_kind if packed else None,
@@ -278,9 +279,11 @@ def _stops(folder: Folder, operation: Operation) -> list[Finding]:
     return [told(stop, folder.units) for stop in found.stops]
 
 
-def _cautions(folder: Folder, *places: str) -> list[Finding]:
-    """Cautions and notes at some places, in the units of the kitchen."""
-    return [told(f, folder.units) for f in folder.standing.cautions if f.place in places]
+def _questions(folder: Folder, fill: Operation) -> list[Question]:
+    """What only the cook can say of jars; of glasses there is nothing to say."""
+    if folder.standing.end(fill).keep == "now":
+        return []
+    return questions("fill", folder.standing.said, folder.units)
 
 
 def _asks(folder: Folder, operation: Operation) -> list[Askable]:

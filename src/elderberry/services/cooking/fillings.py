@@ -32,19 +32,17 @@ def fill_jars(
     part_ml: float,
     level: float = 1.0,
 ) -> None:
-    """Make the jars that were filled, the part-filled one for the refrigerator.
+    """Make the jars that were filled, a part-filled one for the refrigerator.
 
     level is the part of its usual fill that each full jar holds, where the rest was shared. A last
-    jar that is only half an inch short goes with the others.
+    jar goes with the others where it is only half an inch short, or where they go to the cold.
 
     Raises:
         Refusal: a jar that may not be processed, where the end is for the shelf.
         FieldError: more jars than there are, or lids.
     """
     for_shelf = made.folder.standing.end(made.operation).keep == "shelf"
-    short = (
-        part_kind if part_kind and not kinds.part_filled(kinds.kind(part_kind), part_ml) else None
-    )
+    short = part_kind if _goes_along(for_shelf, part_kind, part_ml) else None
     wanted = [*counts, *([short] if short else [])]
     if for_shelf and wanted:
         for stop in made.folder.standing.tested_time(wanted, made.operation).stops:
@@ -66,6 +64,13 @@ def fill_jars(
     if for_shelf:
         capacity = made.folder.kitchen.canner.jars
         _fit_canner_loads(made, math.ceil(len(filled) / capacity))
+
+
+def _goes_along(for_shelf: bool, part_kind: str | None, part_ml: float) -> bool:
+    """Whether the last jar, which did not come full, goes where the others go."""
+    if not part_kind or part_ml <= 0:
+        return False
+    return not for_shelf or not kinds.part_filled(kinds.kind(part_kind), part_ml)
 
 
 def _full(made: Change, counts: Mapping[str, int], level: float) -> list[tuple[str, float]]:

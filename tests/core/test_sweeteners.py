@@ -34,7 +34,7 @@ def test_how_sweet_things_are(material: str, least: float, most: float) -> None:
 
 def test_every_sugar_sweetens_and_nothing_else_does() -> None:
     for key, item in materials.ingredients().items():
-        if item.kind in sweeteners.KINDS:
+        if item.kind in materials.SWEET:
             assert sweeteners.against_sugar(key) > 0
     with pytest.raises(CannotTell):
         sweeteners.against_sugar("citric_acid")

@@ -7,7 +7,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from elderberry.core.containers import VesselKind
 from elderberry.core.flow.inputs import Closure, End
+from elderberry.core.keeping import Keep
 from elderberry.core.kitchen import Heater
 from elderberry.core.lines.line import Per, Where
 from elderberry.core.quantities import System
@@ -17,6 +19,7 @@ from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
 from elderberry.services.household.people import NewHousehold, Things
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.intake import NewLot
+from elderberry.services.planning.lines import Quantity
 from elderberry.services.planning.own_methods import NewMethod
 
 Words = Annotated[str, Field(max_length=120)]
@@ -127,7 +130,7 @@ class EndRow(Sent):
     """An end: the filling it is, how it is kept (as the method says if empty), in which jars."""
 
     key: Key = "fill"
-    keep: Literal["", "shelf", "chill", "freeze", "now"] = ""
+    keep: Literal["", Keep] = ""
     jar_kinds: Annotated[list[Annotated[str, Field(max_length=24)]], Field(max_length=16)] = []
     name: Words = ""
     closure: Closure = ""
@@ -199,7 +202,7 @@ class AmountAsk(Sent):
     """An amount as one says it, of what was poured or weighed."""
 
     text: Annotated[str, Field(max_length=120)]
-    quantity: Literal["volume_ml", "mass_g"]
+    quantity: Quantity
 
 
 class IngredientCreate(Sent):
@@ -337,7 +340,7 @@ Marks = Annotated[list[Annotated[float, Field(gt=0, le=200_000)]], Field(max_len
 class VesselPut(Sent):
     """Vessels of a kind and size."""
 
-    kind: Literal["pot", "bowl", "jug", "glass", "can", "squeeze", "box", "bag"]
+    kind: VesselKind
     name: Annotated[str, Field(min_length=1, max_length=80)]
     litres: Annotated[float, Field(ge=0.05, le=200)]
     count: Annotated[int, Field(ge=1, le=100)] = 1

@@ -13,6 +13,8 @@ from elderberry.core.quantities import System
 from elderberry.core.wording import figure, in_units
 
 Neck = Literal["straight", "shoulder", "narrow"]
+VesselKind = Literal["pot", "bowl", "jug", "glass", "can", "squeeze", "box", "bag"]
+"""Types of vessel that a household may own: keys in data/vessels.csv."""
 NOMINAL_SHARE = 0.95
 """What a vessel is filled with, against what it holds to the brim [-]."""
 
@@ -40,6 +42,8 @@ class JarKind:
     """Whether hot juice softens it."""
     words: str = ""
     """Its name with its size as a figure, where that is said in a kitchen's units."""
+    vessel: VesselType | None = None
+    """The type that it is of, where it is a vessel of the household."""
 
     def named(self, system: System) -> str:
         """Its name in a kitchen: what is sold by a size keeps it, a vessel's is said in its units.
@@ -52,10 +56,7 @@ class JarKind:
     @property
     def own(self) -> bool:
         """Whether it is a vessel of the household, which never seals."""
-        return self.system == OWN
-
-
-OWN = "own"
+        return self.vessel is not None
 
 
 @dataclass(frozen=True)
@@ -128,7 +129,7 @@ def _vessel(key: str, what: VesselType, brim_ml: float) -> JarKind:
         nominal_ml=NOMINAL_SHARE * brim_ml,
         brim_ml=brim_ml,
         process_as_ml=None,
-        system=OWN,
+        system="own",
         closure="none",
         inner_radius_mm=radius_mm,
         inner_height_mm=what.shape * radius_mm,
@@ -138,6 +139,7 @@ def _vessel(key: str, what: VesselType, brim_ml: float) -> JarKind:
         note=what.note,
         soft=what.soft,
         words=words,
+        vessel=what,
     )
 
 

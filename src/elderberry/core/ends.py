@@ -185,11 +185,16 @@ def _never_seals(end: End) -> list[Finding]:
     return [rule("never-seals").finding("fill", what=what) for what in unsealed[:1]]
 
 
+NOT_PROCESSED = Lookup(None, ())
+"""The process of what no canner sees."""
+
+
 def _drunk_now(draft: Draft, end: End, contents: Contents, hot: Estimate) -> PlannedEnd:
     """An end that is poured into glasses: nothing is kept of it."""
     stops = _raw(contents, _boil_through_min(draft))
-    nothing = Lookup(None, ())
-    return PlannedEnd(end, contents.lot, contents, hot, NO_JARS, NO_JARS, nothing, verdict(stops))
+    return PlannedEnd(
+        end, contents.lot, contents, hot, NO_JARS, NO_JARS, NOT_PROCESSED, verdict(stops)
+    )
 
 
 def _cold_end(draft: Draft, end: End, contents: Contents, hot: Estimate) -> PlannedEnd:
@@ -201,9 +206,8 @@ def _cold_end(draft: Draft, end: End, contents: Contents, hot: Estimate) -> Plan
         packed_cold(contents, ml, stock, kitchen, end.keep) for ml in (volume.typ, volume.hi)
     )
     stops = (*_raw(contents, _boil_through_min(draft)), *_bursts(end))
-    nothing = Lookup(None, ())
     return PlannedEnd(
-        end, contents.lot, contents, hot, expected, generous, nothing, verdict(stops),
+        end, contents.lot, contents, hot, expected, generous, NOT_PROCESSED, verdict(stops),
         tuple(stock), kitchen.freeze_c,
     )  # fmt: skip
 

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Literal, get_args
+
 from elderberry.core.errors import Unknown
 from elderberry.core.process.contents import Contents
 from elderberry.core.process.standing import STRAINED_PULP_PCT
 from elderberry.core.storage import LifeRow, life_row
 
-KEEPS = ("shelf", "chill", "freeze", "now")
+Keep = Literal["shelf", "chill", "freeze", "now"]
+KEEPS: tuple[Keep, ...] = get_args(Keep)
 """Ways that an end is kept; what is drunk now is kept cold, as far as some is left."""
 STATE = {"shelf": "canned_sealed", "freeze": "frozen"}
 COLD = "chilled_unopened"

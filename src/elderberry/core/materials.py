@@ -86,6 +86,10 @@ class Ingredient:
     note: str
 
 
+SWEET, SOUR = frozenset({"sugar", "sweetener"}), frozenset({"acid", "juice"})
+"""Kinds of ingredient that sweeten, and that sharpen."""
+
+
 @cache
 def fruits() -> dict[str, Fruit]:
     """Every listed fruit by key."""
@@ -96,6 +100,16 @@ def fruits() -> dict[str, Fruit]:
 def ingredients() -> dict[str, Ingredient]:
     """Every listed ingredient by key."""
     return {row["key"]: _ingredient(row) for row in tables.rows("ingredients")}
+
+
+def kind_of(key: str) -> str:
+    """The kind of an ingredient; of anything else, "fruit".
+
+    >>> kind_of("honey"), kind_of("damson")
+    ('sugar', 'fruit')
+    """
+    found = ingredients().get(key)
+    return found.kind if found else "fruit"
 
 
 def fruit(key: str) -> Fruit:

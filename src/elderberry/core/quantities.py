@@ -244,9 +244,7 @@ LEAST_OUNCES_G = 14.0
 
 
 def _show_mass(grams: float, system: System) -> str:
-    if system == "metric":
-        return _metric(grams, "g", "kg")
-    if grams < LEAST_OUNCES_G:
+    if system == "metric" or grams < LEAST_OUNCES_G:
         return _metric(grams, "g", "kg")
     ounces = round(convert(grams, "g", "oz") * 4) / 4
     pounds, rest = divmod(ounces, 16)

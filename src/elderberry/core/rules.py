@@ -90,9 +90,7 @@ class Rule:
         return sum(grams for key, grams in facts.ingredients.items() if self._means(key))
 
     def _means(self, key: str) -> bool:
-        item = materials.ingredients().get(key)
-        kind = item.kind if item else "fruit"
-        return key in self.ingredients or kind in self.ingredient_kinds
+        return key in self.ingredients or materials.kind_of(key) in self.ingredient_kinds
 
     def _places(self, facts: Facts) -> Iterator[str]:
         """Where it stands: at its operations, with the fruit, at filling, or on the whole flow."""

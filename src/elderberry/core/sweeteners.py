@@ -7,8 +7,6 @@ from functools import cache
 from elderberry.core import materials, tables
 from elderberry.core.errors import CannotTell, check_range
 
-KINDS = frozenset({"sugar", "sweetener"})
-"""Kinds of ingredient that sweeten."""
 USUAL = ("sugar_white", "honey", "maple_syrup", "agave_syrup", "sugar_brown", "fructose",
          "erythritol", "stevia_spoon")  # fmt: skip
 """Those that are offered for another, the plainest first."""

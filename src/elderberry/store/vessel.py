@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from sqlalchemy import JSON, CheckConstraint, String
 from sqlalchemy.orm import Mapped, mapped_column
 
+from elderberry.core.containers import VesselKind
 from elderberry.store.base import Base, Owned, one_of
 
-VESSEL_KINDS = ("pot", "bowl", "jug", "glass", "can", "squeeze", "box", "bag")
+VESSEL_KINDS = get_args(VesselKind)
 
 
 class Vessel(Owned, Base):

@@ -319,19 +319,18 @@ class Standing:
     def packing(self, at: OperationRow | None = None) -> jar_kinds.Packing:
         """What there is now in the jars that were chosen."""
         fill = at or self.fillings[0]
-        end, contents = self.end(fill), self.contents(fill)
-        there = self.kitchen.ready(end.keep, end.capped)
-        stock = {k: n for k, n in there.items() if k in end.jar_kinds}
-        canner = self.kitchen.canner.jars
+        end = self.end(fill)
         if end.keep == "now":
             return ends.NO_JARS
+        contents, there = self.contents(fill), self.kitchen.ready(end.keep, end.capped)
+        stock = {k: n for k, n in there.items() if k in end.jar_kinds}
         if end.keep != "shelf" and contents is not None:
             frozen = end.keep == "freeze"
             volume = self.juice_ml(fill)[0].typ if frozen else self.hot_ml(fill)
             return ends.packed_cold(contents, volume, stock, self.kitchen, end.keep)
         case = self.case(fill)
         largest = case.largest_jar_ml if case else 0.0
-        return jar_kinds.pack(self.hot_ml(fill), stock, largest, canner)
+        return jar_kinds.pack(self.hot_ml(fill), stock, largest, self.kitchen.canner.jars)
 
     def room_ml(self, fill: OperationRow, jar_kind: str) -> float:
         """What a jar of a kind is filled with at an end [mL]."""

@@ -15,7 +15,7 @@ from typing import Any
 
 import numpy as np
 
-from elderberry.core import jars
+from elderberry.core import jars, materials
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, CoreError
 from elderberry.core.estimates import Estimate, Evidence, weakest
@@ -44,7 +44,6 @@ LEAST_DRAWN_ML = 1.0
 """Juice that a way of juicing gives in its poorest draw, and under which it gives none [mL]."""
 DRAINED_KEEPS, SQUEEZED_KEEPS = 1.5, 1.0
 """Liquid that dry pulp keeps when it is hung, and when it is pressed or wrung [g/g]."""
-SWEET = frozenset({"sugar", "sweetener"})
 CONSTANT_ACID = frozenset({"citric_acid", "malic_acid", "tartaric_acid", "lemon_bottled",
                            "lime_bottled"})  # fmt: skip
 """What has the same strength every time, so that it answers a reading over the limit."""
@@ -227,9 +226,8 @@ def begin(
 def joined(lot: Lot, source: Lot) -> Acidity:
     """The readings of a lot once something joins it from the side."""
     material = next(iter(source.origins)).material if source.origins else ""
-    ingredient = next(iter(source.origins)).ingredient if source.origins else None
     lemon = material in LEMONS
-    if ingredient and ingredient.kind in SWEET:
+    if materials.kind_of(material) in materials.SWEET:
         return lot.acidity
     if material in CONSTANT_ACID:
         return lot.acidity.acidified(lemon)

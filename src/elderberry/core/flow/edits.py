@@ -101,15 +101,12 @@ def may_replace(
     The steps that it takes by the one it is called after: another of its kind, or another way
     from the fruit to the juice in the place of all steps of this one.
     """
-    found = {}
+    found, step = {}, find(steps, key)
     for other in kinds():
-        for chain, place in _instead(steps, key, other, inputs):
-            try:
-                _swapped(steps, place, chain, inputs)
-            except DoesNotConnect:
-                continue
-            found[other] = chain
-            break
+        try:
+            found[other], _ = _in_its_place(steps, step, other, inputs)
+        except DoesNotConnect:
+            continue
     return found
 
 
@@ -119,21 +116,33 @@ def swap(steps: Steps, key: str, kind_key: str, inputs: Inputs = ONE_FRUIT) -> S
     Raises:
         DoesNotConnect: there is no such step, or nothing hangs together with the other kind.
     """
-    step = find(steps, key)
-    why = DoesNotConnect(f"“{kind(kind_key).words['verb']}” cannot stand for “{verb(step)}”.")
-    for chain, place in _instead(steps, key, kind_key, inputs):
+    _, swapped = _in_its_place(steps, find(steps, key), kind_key, inputs)
+    return swapped
+
+
+def _in_its_place(
+    steps: Steps, step: Step, other: str, inputs: Inputs
+) -> tuple[tuple[str, ...], Steps]:
+    """The first chain of steps by which another kind can stand for a step, and the steps with it.
+
+    Raises:
+        DoesNotConnect: none hangs together.
+    """
+    why = None
+    for chain, place in _instead(steps, step, other, inputs):
         try:
-            return _swapped(steps, place, chain, inputs)
+            return chain, _swapped(steps, place, chain, inputs)
         except DoesNotConnect as wrong:
             why = wrong
-    raise why
+    words = f"“{kind(other).words['verb']}” cannot stand for “{verb(step)}”."
+    raise why or DoesNotConnect(words)
 
 
 def _instead(
-    steps: Steps, key: str, other: str, inputs: Inputs
+    steps: Steps, step: Step, other: str, inputs: Inputs
 ) -> Iterator[tuple[tuple[str, ...], Steps]]:
     """How another kind could stand for a step: a chain of kinds, and the steps it replaces."""
-    step, known, what = find(steps, key), lot_kinds(steps, inputs), kind(other)
+    known, what = lot_kinds(steps, inputs), kind(other)
     if not (step.takes and step.gives and kind(step.kind).in_editor) or other == step.kind:
         return
     came, gives = known[step.takes[0]], known[step.gives[0]]

@@ -19,7 +19,7 @@ from elderberry.core.composition import (
 )
 from elderberry.core.errors import CannotTell, CoreError, Unknown, check_range
 from elderberry.core.estimates import Estimate, Evidence, normal_scores
-from elderberry.core.flow.lots import Figures, Lot, Mix, Source
+from elderberry.core.flow.lots import ONLY_SCENT, Figures, Lot, Mix, Source
 from elderberry.core.lines.line import Per, Where
 
 INSOLUBLE_SHARE = 0.10
@@ -127,7 +127,7 @@ class Input:
     @property
     def scents(self) -> bool:
         """Whether it only gives its scent: spice, leaves or peel that are strained out again."""
-        if self.leaves or self.form in {"zest", "peel"}:
+        if self.leaves or self.form in ONLY_SCENT:
             return True
         item = materials.ingredients().get(self.material)
         spent = item is not None and item.kind == "flavour" and item.insoluble > LEAST_INSOLUBLE

@@ -21,7 +21,8 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
 
     What is said of a step, of an end by its filling, or of a time, decides. Else a second fruit is
     worked on with the first; spice, leaves and peel go where something simmers or steeps, or are
-    warmed with the juice and strained out; and anything else is stirred in before the ends part.
+    warmed with the juice and strained out, as is fruit that no step works on; and anything else is
+    stirred in before the ends part.
 
     Args:
         steps: of a method.
@@ -40,7 +41,7 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
             steps = _before(steps, at, of_role("join"), [given.key])
         elif at is not None:
             steps = _with(steps, at, given.key)
-        elif (given.scents or _only_scents(given)) and not given.step:
+        elif (given.scents or given.lot_kind == "fruit") and not given.step:
             scenting.append(given.key)
         else:
             stirred.setdefault(_place(steps, given.step), []).append(given.key)
@@ -75,11 +76,6 @@ def _takes_it(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | No
     if given.where in EARLY or covers or (given.scents and given.where != "strained"):
         return next((s for s in steps if kind(s.kind).cooks), None)
     return None
-
-
-def _only_scents(given: Input) -> bool:
-    """Whether it is whole fruit that no step works on, so that it is warmed and strained out."""
-    return given.lot_kind == "fruit"
 
 
 def _works_on(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | None:

@@ -6,7 +6,7 @@ holds, so that what is in a jar can always be told from what went into the pot.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -29,6 +29,7 @@ NO_PIECES = frozenset({"juice", "pomace", "zest", "peel", "powder"})
 _PH_MODEL = 5
 ROOM_C = 18.0
 ONLY_SCENT = frozenset({"zest", "peel"})
+"""Forms of a fruit that give scent and no more."""
 NAMED_FROM, MOST_NAMED = 0.05, 3
 """A fruit that makes less of all fruit in something does not name it [-]; nor does a fourth."""
 
@@ -314,25 +315,26 @@ class Lot:
     @cached_property
     def fruits(self) -> tuple[materials.Fruit, ...]:
         """The fruits in it, the most first."""
-        weighed: dict[str, float] = {}
-        for source in self.origins:
-            if source.fruit:
-                grams = float(self.mix.usual_part(source).mass_g)
-                weighed[source.material] = weighed.get(source.material, 0.0) + grams
+        weighed = self._fruit_g(self.sources)
         found = sorted((k for k, g in weighed.items() if g > 0), key=lambda k: -weighed[k])
         return tuple(materials.fruit(k) for k in found)
 
-    @property
+    @cached_property
     def named_fruits(self) -> tuple[materials.Fruit, ...]:
         """The fruits that it is named after, the most first."""
-        weighed: dict[str, float] = {}
-        for source in self.origins:
-            if source.fruit and source.form not in ONLY_SCENT:
-                grams = float(self.mix.usual_part(source).mass_g)
-                weighed[source.material] = weighed.get(source.material, 0.0) + grams
+        weighed = self._fruit_g(s for s in self.sources if s.form not in ONLY_SCENT)
         whole = sum(weighed.values())
         found = [f for f in self.fruits if weighed.get(f.key, 0.0) >= NAMED_FROM * whole > 0]
         return tuple(found[:MOST_NAMED]) or self.fruits[:1]
+
+    def _fruit_g(self, sources: Iterable[Source]) -> dict[str, float]:
+        """How much of each fruit it holds from some of its sources [g], in the typical case."""
+        weighed: dict[str, float] = {}
+        for source in sources:
+            if source.fruit:
+                grams = float(self.mix.usual_part(source).mass_g)
+                weighed[source.material] = weighed.get(source.material, 0.0) + grams
+        return weighed
 
     @property
     def fruit_words(self) -> str:

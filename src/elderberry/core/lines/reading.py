@@ -59,7 +59,7 @@ def read(text: str, customs: Customs | None = None, of: str = "") -> Line:
     _brackets(line)
     _phrases(line)
     material, called, guessed = naming.material(line)
-    shares.share(line, _kind(material))
+    shares.share(line, materials.kind_of(material))
     form, measured_as = _forms(line, material)
     said = line.said
     found = Line(
@@ -104,11 +104,6 @@ def _phrases(line: Blanked) -> None:
             said.where = said.where or where
     if said.each_jar:
         said.where = "jar"
-
-
-def _kind(material: str) -> str:
-    found = materials.ingredients().get(material)
-    return found.kind if found else "fruit"
 
 
 def _forms(line: Blanked, material: str) -> tuple[str, str]:
@@ -179,7 +174,9 @@ def _measured(line: Blanked, found: Line) -> Measured | None:
 
 def _nothing_left(line: Blanked, material: str) -> None:
     """Refuse what was not understood."""
-    noise = phrases.NOISE | (phrases.OF_PLANTS if _kind(material) == "flavour" else frozenset())
+    noise = phrases.NOISE | (
+        phrases.OF_PLANTS if materials.kind_of(material) == "flavour" else frozenset()
+    )
     for match in re.finditer(r"[^\s,.;:–—-]+", line.rest):
         word = match[0].strip("'")
         if word not in noise and re.search(r"\w", word):

@@ -6,7 +6,6 @@ import math
 from dataclasses import replace
 
 from elderberry.core import heat, jars
-from elderberry.core.containers import vessel_types
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.draft import Draft, Filling, laid, with_more
@@ -166,7 +165,7 @@ POURED = {
 
 def _named(into: list[jars.JarKind]) -> str:
     """Vessels of one type by its name, several as vessels: "boxes", "squeeze bottles"."""
-    types = {vessel_types()[k.key.partition("-")[0]].name for k in into}
+    types = {k.vessel.name for k in into if k.vessel}
     if len(types) > 1:
         return "vessels"
     name = types.pop()

@@ -19,7 +19,6 @@ from elderberry.core.kitchen import NEAR_BOIL_C
 from elderberry.core.numbers import typical
 from elderberry.core.rules import rule
 
-SWEET = frozenset({"sugar", "sweetener"})
 SPICE = frozenset({"spice_whole", "salt"})
 SHARP = frozenset({"lemon", "lime", "lemon_fresh", "lemon_bottled", "lime_bottled"})
 """What sharpens: no fruit to the tables, except where a concentrate is made of it."""
@@ -63,6 +62,11 @@ class Part:
     def material(self) -> str:
         """What it is."""
         return self.source.material
+
+    @property
+    def kind(self) -> str:
+        """The kind of ingredient that it is; of fruit, "fruit"."""
+        return materials.kind_of(self.material)
 
     @property
     def solids_g(self) -> float:
@@ -241,7 +245,7 @@ class Contents:
 
     def _untested(self) -> Iterator[str]:
         keys = {p.material for p in self.parts}
-        kinds = {p.source.ingredient.kind for p in self.parts if p.source.ingredient}
+        kinds = {p.kind for p in self.parts}
         if "elderberry" in keys:
             yield "elderberry"
         peel = any(p.held.peel for p in self.parts)
@@ -254,7 +258,7 @@ class Contents:
             yield "hibiscus_concentrate"
         if self._vinegar_pct > 5.0:
             yield "vinegar_syrup"
-        if not self.fruit and kinds & SWEET:
+        if not self.fruit and kinds & materials.SWEET:
             yield "plain_sugar_syrup"
         if not self.fruit:
             yield "a drink without fruit"
@@ -290,14 +294,13 @@ class Contents:
 
     @cached_property
     def _vinegar_pct(self) -> float:
-        sour = [p for p in self.base if p.source.ingredient
-                and p.source.ingredient.kind == "vinegar"]  # fmt: skip
+        sour = [p for p in self.base if p.kind == "vinegar"]
         return 100.0 * float(_sum(sour).volume_ml) / max(float(self.undiluted.volume_ml), LEAST)
 
     @cached_property
     def holds_pectin(self) -> bool:
         """Whether pectin was put in."""
-        return any(_kind_of(p) == "pectin" for p in self.parts)
+        return any(p.kind == "pectin" for p in self.parts)
 
     @cached_property
     def sets(self) -> bool:
@@ -325,20 +328,16 @@ class Contents:
 FRESH = FRESH_LEAVES | {"ginger_fresh"}
 
 
-def _kind_of(part: Part) -> str:
-    return part.source.ingredient.kind if part.source.ingredient else ""
-
-
 def _is_sweet(part: Part) -> bool:
-    return _kind_of(part) in SWEET
+    return part.kind in materials.SWEET
 
 
 def _is_acid(part: Part) -> bool:
-    return _kind_of(part) == "acid" or part.material in BOTTLED
+    return part.kind == "acid" or part.material in BOTTLED
 
 
 def _is_added_water(part: Part) -> bool:
-    return _kind_of(part) == "water" and part.source.form != "steam"
+    return part.kind == "water" and part.source.form != "steam"
 
 
 def _sum(parts: Iterable[Part]) -> Composition:

@@ -62,8 +62,7 @@ def fill_jars(
     made.folder.jars = [*made.folder.jars, *jars]
     made.folder.anew()
     if for_shelf:
-        capacity = made.folder.kitchen.canner.jars
-        _fit_canner_loads(made, math.ceil(len(filled) / capacity))
+        _fit_canner_loads(made, math.ceil(len(filled) / made.folder.kitchen.canner.jars))
 
 
 def _goes_along(for_shelf: bool, part_kind: str | None, part_ml: float) -> bool:
@@ -81,7 +80,7 @@ def _full(made: Change, counts: Mapping[str, int], level: float) -> list[tuple[s
 
 
 def _jars(made: Change, filled: list[tuple[str, float]], for_shelf: bool) -> list[Jar]:
-    capacity = kitchens.for_core(made.orm, made.who).canner.jars
+    capacity = made.folder.kitchen.canner.jars
     before = len(made.folder.jars)
     jars = [
         _jar(made, before + number, jar_kind, ml)
@@ -169,7 +168,7 @@ def _take_from_stock(made: Change, counts: Mapping[str, int], part_kind: str | N
     """Empty jars leave the stock, and their lids where none are plain caps."""
     end = made.folder.standing.end(made.operation)
     stock = {s.jar_kind: s for s in queries.all_of(made.orm, made.who.household_id, JarStock)}
-    there = kitchens.for_core(made.orm, made.who).ready(end.keep, end.capped)
+    there = made.folder.kitchen.ready(end.keep, end.capped)
     needed = dict(counts)
     if part_kind:
         needed[part_kind] = needed.get(part_kind, 0) + 1

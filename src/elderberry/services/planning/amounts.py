@@ -52,8 +52,8 @@ def _with_jars(kitchen: Kitchen, goal: Goal) -> Kitchen:
         return kitchen
     wanted = jars.kind(goal.jar)
     more = max(kitchen.jar_stock.get(goal.jar, 0), round(goal.count) + SPARE)
-    if wanted.own:
-        own = Vessel(goal.jar.partition("-")[0], wanted.brim_ml / 1000.0, more)
+    if wanted.vessel:
+        own = Vessel(wanted.vessel.key, wanted.brim_ml / 1000.0, more)
         return replace(kitchen, vessels=(own, *kitchen.vessels))
     enough = {goal.jar: more}
     return replace(

@@ -66,8 +66,7 @@ LAST = "last"
 def _resolved(last: LastTime | None, number: int, given: GoesIn) -> GoesIn:
     if given.target != LAST:
         return given
-    item = materials.ingredients().get(given.material)
-    sour = item is not None and item.kind in {"acid", "juice"}
+    sour = materials.kind_of(given.material) in materials.SOUR
     value = _value(last, given.value, sour)
     if value is None:
         words = (

@@ -8,7 +8,7 @@ from typing import Literal
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials, names, sweeteners
+from elderberry.core import materials, names
 from elderberry.core.estimates import Estimate
 from elderberry.core.figures import CannotRead
 from elderberry.core.flow.inputs import grams
@@ -110,14 +110,9 @@ def _view(text: str, customs: Customs) -> LineView:
         of=line.of, target=line.target, value=line.value, where=line.where, leaves=line.leaves,
         guessed=line.guessed,
         differs=line.by_volume and line.material in DIFFERS_BY_VOLUME,
-        sweetens=_kind(line.material) in sweeteners.KINDS and line.how != "to_taste",
+        sweetens=materials.kind_of(line.material) in materials.SWEET and line.how != "to_taste",
         places=places,
     )  # fmt: skip
-
-
-def _kind(material: str) -> str:
-    item = materials.ingredients().get(material)
-    return item.kind if item else ""
 
 
 def _why(wrong: CannotRead) -> NotUnderstood:

@@ -17,7 +17,6 @@ from elderberry.services.planning.prepared import Prepared
 from elderberry.services.who import Who
 
 MOVES = {"sweet": "brix", "ratio": "brix", "thick": "brix", "ph": "ph", "sharp": "acid_g_l"}
-SWEET, SOUR = frozenset({"sugar", "sweetener"}), frozenset({"acid", "juice"})
 NEAR = {"brix": 0.1, "ph": 0.02, "acid_g_l": 0.1}
 """From how near a mark on nothing has to be done."""
 SCALES: Mapping[str, Which] = {"brix": "sweet", "ph": "ph", "acid_g_l": "sharp"}
@@ -67,10 +66,9 @@ def _serving(prepared: Prepared, target: str) -> int | None:
         known = given.known
         if known is not None and known.how == "target" and known.target == target:
             return place
-    kinds = SWEET if target == "brix" else SOUR
+    kinds = _serve(target)
     for place, given in enumerate(prepared.request.inputs):
-        item = materials.ingredients().get(given.material)
-        if item is not None and item.kind in kinds and place != prepared.request.main_at:
+        if materials.kind_of(given.material) in kinds and place != prepared.request.main_at:
             return place
     return None
 
@@ -103,14 +101,18 @@ def _words(
     return f"{_name(prepared, serving, target)} {said}"
 
 
+def _serve(target: str) -> frozenset[str]:
+    """Kinds of ingredient that bring what is filled to a target."""
+    return materials.SWEET if target == "brix" else materials.SOUR
+
+
 def _name(prepared: Prepared, serving: int | None, target: str) -> str:
     """What serves, by the name that the cook gave it."""
     usual = "sugar" if target == "brix" else "citric acid"
     if serving is None:
         return usual
     given: GoesIn = prepared.request.inputs[serving]
-    item = materials.ingredients().get(given.material)
-    fits = item is not None and item.kind in (SWEET if target == "brix" else SOUR)
+    fits = materials.kind_of(given.material) in _serve(target)
     return (given.called or names.told(given.material)) if fits else usual
 
 

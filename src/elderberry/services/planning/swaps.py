@@ -46,8 +46,7 @@ def swaps(orm: Orm, who: Who, request: PlanRequest, place: int) -> list[Swap]:
     if not 0 <= place < len(now.request.inputs):
         return []
     given = now.request.inputs[place]
-    item = materials.ingredients().get(given.material)
-    if item is None or item.kind not in sweeteners.KINDS:
+    if materials.kind_of(given.material) not in materials.SWEET:
         return []
     plan = now.plan()
     found = []

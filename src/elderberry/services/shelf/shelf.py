@@ -23,6 +23,7 @@ from elderberry.services.shown import (
 )
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Person, Place, queries
+from elderberry.store.base import Json
 
 FAR_OFF = date(9999, 12, 31)
 SAID = {
@@ -61,9 +62,7 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     Raises:
         NotFound: missing, or another household's.
     """
-    jar = queries.one(orm, who.household_id, Jar, jar_id)
-    if jar is None:
-        raise NotFound("jar")
+    jar = _jar(orm, who, jar_id)
     batch = batch_view.view(orm, who, folder_of(orm, who, jar.batch_id).batch)
     shown = next(j for j in batch.jars if j.id == jar.id)
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
@@ -98,15 +97,10 @@ def use_up(orm: Orm, who: Who, jar_id: int, now: datetime) -> None:
         NotFound: missing, or another household's.
         Conflict: it stands nowhere any more, or is still on its way to its place.
     """
-    jar = queries.one(orm, who.household_id, Jar, jar_id, lock=True)
-    if jar is None:
-        raise NotFound("jar")
+    jar = _jar(orm, who, jar_id, lock=True)
     if jar.place_id is None:
         raise Conflict("not-on-a-shelf", f"{jar.code} stands on no shelf. Nothing was changed.")
-    batch = queries.one(orm, who.household_id, Batch, jar.batch_id)
-    record(orm, who, now, "used_up", batch=batch, jar_id=jar.id, data={"code": jar.code})
-    jar.place_id = None
-    orm.flush()
+    _leaves(orm, who, now, jar, "used_up", {})
 
 
 def give_up(orm: Orm, who: Who, jar_id: int, words: Sequence[str], now: datetime) -> None:
@@ -115,13 +109,23 @@ def give_up(orm: Orm, who: Who, jar_id: int, words: Sequence[str], now: datetime
     Raises:
         NotFound: missing, or another household's.
     """
-    jar = queries.one(orm, who.household_id, Jar, jar_id, lock=True)
+    jar = _jar(orm, who, jar_id, lock=True)
+    asked = {q.word for q in questions("jar", ())}
+    _leaves(orm, who, now, jar, "spoiled", {"words": sorted(asked & set(words))})
+
+
+def _jar(orm: Orm, who: Who, jar_id: int, *, lock: bool = False) -> Jar:
+    """A jar of the household, held where something is to happen to it."""
+    jar = queries.one(orm, who.household_id, Jar, jar_id, lock=lock)
     if jar is None:
         raise NotFound("jar")
+    return jar
+
+
+def _leaves(orm: Orm, who: Who, now: datetime, jar: Jar, why: str, data: Json) -> None:
+    """A jar is off its place for good; why stays on record."""
     batch = queries.one(orm, who.household_id, Batch, jar.batch_id)
-    asked = {q.word for q in questions("jar", ())}
-    data = {"words": sorted(asked & set(words)), "code": jar.code}
-    record(orm, who, now, "spoiled", batch=batch, jar_id=jar.id, data=data)
+    record(orm, who, now, why, batch=batch, jar_id=jar.id, data={**data, "code": jar.code})
     jar.place_id = None
     orm.flush()
 

@@ -76,12 +76,16 @@ class Work:
         done = steps.Finish(**said)  # type: ignore[arg-type]
         return self.do(key, at, lambda made: steps.finish(made, done))
 
-    def to_filled(self, jars: int = 4, part_ml: float = 100) -> None:
-        """Steam, heat and fill."""
+    def to_hot(self) -> None:
+        """Steam and heat."""
         self.do("steam_juice-1", 1)
         self.finish("steam_juice-1", 65, readings=(reading("volume_ml", 2000, "jug"),))
         self.do("heat_to", 66)
         self.finish("heat_to", 80, readings=(reading("temp_c", 89, "thermometer"),))
+
+    def to_filled(self, jars: int = 4, part_ml: float = 100) -> None:
+        """Steam, heat and fill."""
+        self.to_hot()
         self.finish(
             "fill",
             90,

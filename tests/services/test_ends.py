@@ -255,6 +255,17 @@ def test_a_box_that_did_not_come_full_goes_with_the_others(orm: Orm, keep: str) 
     assert sorted(round(j.fill_ml) for j in work.folder.jars)[0] == 120
 
 
+def test_the_last_one_is_measured_with_what_is_at_hand(orm: Orm) -> None:
+    work = Work(orm, household(orm))
+    work.to_hot()
+    jars = (steps.JarEntry("pint", 4),)
+    with pytest.raises(FieldError, match=r"Nothing was recorded") as wrong:
+        work.finish("fill", 90, jars=jars, part_kind="pint", part_said="a handful of mint")
+    assert wrong.value.pointer == "/part_ml"
+    work.finish("fill", 90, jars=jars, part_kind="pint", part_said="half a cup")
+    assert work.folder.jars[-1].fill_ml == pytest.approx(125, abs=7)
+
+
 def test_nothing_is_asked_of_jars_where_there_are_none(orm: Orm) -> None:
     who = with_vessels(orm)
     work = Work(orm, who, replace(request(), ends=(End("fill", "now"),)))

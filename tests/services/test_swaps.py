@@ -60,3 +60,11 @@ def test_what_does_not_sweeten_has_no_swap(orm: Orm) -> None:
     assert swaps.swaps(orm, who, with_line("20 g citric acid"), 1) == []
     assert swaps.swaps(orm, who, with_line("500 g sugar"), 0) == []
     assert swaps.swaps(orm, who, with_line("500 g sugar"), 7) == []
+
+
+def test_a_line_that_goes_by_brix_is_swapped_for_sugars_only(orm: Orm) -> None:
+    who = household(orm)
+    found = swaps.swaps(orm, who, with_line("sugar to 30 Brix"), 1)
+    assert {s.same for s in found} == {"to the same Brix"}
+    assert not any("stevia" in s.name or "erythritol" in s.name for s in found)
+    assert {s.same for s in swaps.swaps(orm, who, with_line("500 g sugar"), 1)} == {"as sweet"}

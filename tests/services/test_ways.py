@@ -18,6 +18,7 @@ from elderberry.services.cooking import batch_view, steps
 from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.household import furnishing, own_processes
 from elderberry.services.planning import flows, intake, own_methods, plans
+from elderberry.services.planning.asked import GoesIn
 from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
 from elderberry.store import OwnMethod, Place, queries
@@ -382,3 +383,18 @@ def test_a_syrup_takes_a_syrups_row_all_the_way_to_its_jar(orm: Orm) -> None:
     assert found.time is not None
     assert (found.time.row.product, found.time.minutes) == ("fruit_syrup", 15)
     assert [s.id for s in work.folder.standing.tested_time(["quart"]).stops] == ["jar-too-large"]
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["sugar to 5 Brix", "water to 40 Brix", "citric acid to pH 4", "bottled lemon to pH 3.9"],
+)
+def test_what_is_there_already_takes_nothing_more_and_says_so(orm: Orm, line: str) -> None:
+    who, asked = household(orm), request("redcurrant")
+    plain = plans.show(orm, who, asked)
+    there = plans.show(orm, who, replace(asked, inputs=(*asked.inputs, GoesIn(line=line))))
+    assert there.inputs[-1].mass_g.hi == 0
+    assert there.inputs[-1].joins == "none goes in: it is there already"
+    stirred = next(o for o in there.operations if o.kind == "stir_in")
+    assert stirred.before == "It is there already: nothing more goes in."
+    assert there.ends[0].litres.typ == pytest.approx(plain.ends[0].litres.typ)

@@ -418,6 +418,7 @@ class StepFinish(Sent):
     jars: Annotated[list[JarsFilled], Field(max_length=12)] = []
     part_kind: Annotated[str, Field(max_length=24)] | None = None
     part_ml: Annotated[float, Field(ge=0, le=5000)] = 0.0
+    part_said: Annotated[str, Field(max_length=120)] = ""
     shared: bool = False
     place_id: int | None = None
     said: Annotated[list[Key], Field(max_length=12)] = []
@@ -429,6 +430,7 @@ class StepFinish(Sent):
             jars=tuple(JarEntry(j.kind, j.count) for j in self.jars),
             part_kind=self.part_kind,
             part_ml=self.part_ml,
+            part_said=self.part_said,
             shared=self.shared,
             place_id=self.place_id,
             said=tuple(self.said),

@@ -22,7 +22,7 @@ from elderberry.core.charge import (
     total_acid_and_base,
 )
 from elderberry.core.composition import Composition, of_material
-from elderberry.core.errors import CannotTell, Unknown, Unreachable, check_range
+from elderberry.core.errors import CannotTell, Past, Unknown, Unreachable, check_range
 from elderberry.core.numbers import (
     Array,
     Values,
@@ -173,7 +173,8 @@ def acidify(
         with_material: ingredient key, such as citric_acid or lemon_bottled.
 
     Raises:
-        Unreachable: the mix is already below the target, or no amount of this gets there.
+        Past: the mix is below the target already.
+        Unreachable: no amount of this gets there.
         OutOfRange: a target outside its limits.
 
     Source: bracketing on acid.ph.
@@ -183,8 +184,9 @@ def acidify(
     True
     """
     check_range("target pH", target_ph, "pH", 1.5, 7)
-    if ph(composition) < target_ph - 1e-9:
-        raise Unreachable("acid only lowers pH, and this is already below the target")
+    now = float(ph(composition))
+    if now < target_ph - 1e-9:
+        raise Past(f"acid only lowers pH, and this has {now:.2f} already", now)
     one = of_material(with_material, 1.0)
     low, high = 0.0, 10.0 * float(composition.mass_g)
     if ph(composition + one * high) > target_ph:

@@ -120,7 +120,8 @@ def acidify_to_ph(
     """Acid, bottled lemon juice or vinegar to bring a quantity to a pH [-], 1.5 to 7.
 
     Raises:
-        Unreachable: it is below already, or no amount of this gets there; names the nearest.
+        Past: it is below already; nearest is where it stands.
+        Unreachable: no amount of this gets there; names the nearest.
         OutOfRange: a target outside its limits.
 
     Source: acid.acidify.
@@ -132,10 +133,10 @@ def acidify_to_ph(
     """
     try:
         grams = acid.acidify(composition, target_ph, with_material)
+    except Past:
+        raise
     except Unreachable as why:
-        now = float(acid.ph(composition))
-        only = float(acid.ph(of_material(with_material, 1.0)))
-        raise Unreachable(str(why), now if now < target_ph else only) from why
+        raise Unreachable(str(why), float(acid.ph(of_material(with_material, 1.0)))) from why
     return Solved(grams, composition + of_material(with_material, grams))
 
 
@@ -154,7 +155,8 @@ def acidify_to_acidity(
         as_acid: the acid it is expressed in.
 
     Raises:
-        Unreachable: it is there already, or the ingredient is not that sharp.
+        Past: it is there already.
+        Unreachable: the ingredient is not that sharp.
         OutOfRange: a target outside its limits.
 
     Source: bracketing on titratable_acidity_g_l.
@@ -171,7 +173,7 @@ def acidify_to_acidity(
 
     now = reached(composition)
     if now > target_g_l + 1e-9:
-        raise Unreachable(f"it has {now:.1f} g/L already: thin or sweeten it instead", now)
+        raise Past(f"it has {now:.1f} g/L already: thin or sweeten it instead", now)
     most = 20.0 * float(composition.mass_g)
     strongest = reached(composition + one * most)
     if strongest < target_g_l:

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, body } from "@/api/client";
-import type { FlowEdit, PlanCreate } from "@/api/types";
+import type { AmountAsk, FlowEdit, PlanCreate } from "@/api/types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -62,7 +62,7 @@ export const linesQuery = (lines: string[]) =>
   });
 
 /** What an amount comes to that is said as one says it. */
-export const amountQuery = (text: string, quantity: "volume_ml" | "mass_g") =>
+export const amountQuery = (text: string, quantity: AmountAsk["quantity"]) =>
   queryOptions({
     queryKey: ["amounts", quantity, text],
     queryFn: () => body(api.POST("/api/amounts", { body: { text, quantity } })),

@@ -3404,6 +3404,11 @@ export interface components {
              */
             part_ml?: number;
             /**
+             * Part Said
+             * @default
+             */
+            part_said?: string;
+            /**
              * Shared
              * @default false
              */
@@ -3553,11 +3558,13 @@ export interface components {
         };
         /**
          * Swap
-         * @description The line with another sweetener, as sweet to the tongue, and what that changes, in words.
+         * @description The line with another sweetener, and what that changes, in words.
          */
         Swap: {
             /** Line */
             line: string;
+            /** Same */
+            same: string;
             /** Name */
             name: string;
             /** Colour */

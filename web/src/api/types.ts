@@ -14,6 +14,7 @@ export type LineView = Schemas["LineView"];
 export type Scale = Schemas["Scale"];
 export type ServingView = Schemas["ServingView"];
 export type MarkAsk = Schemas["MarkAsk"];
+export type AmountAsk = Schemas["AmountAsk"];
 export type Marked = Schemas["Marked"];
 export type IngredientCreate = Schemas["IngredientCreate"];
 export type Packing = Schemas["PackingView"];

@@ -5,8 +5,8 @@ import { Bowl } from "@/cook/bowl";
 import { mix, ofFruit } from "@/lib/colour";
 import { litres, temperature } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
+import { Container } from "@/ui/container";
 import { Tumbler } from "@/ui/tumbler";
-import { Container } from "@/ui/vessel";
 
 /** The station as it stands on the stove, with its levels. */
 export function Drawing({ batch, step }: { batch: BatchView; step: StepView }) {
@@ -267,7 +267,7 @@ function Jars({ batch, step }: { batch: BatchView; step: StepView }) {
         <Container
           key={j.id}
           kind={j.kind}
-          {...(j.lid ? { lid: j.lid } : {})}
+          lid={j.lid || undefined}
           radiusMm={j.radius_mm}
           heightMm={j.height_mm}
           scale={0.5}

@@ -4,11 +4,11 @@ import { Refused } from "@/api/client";
 import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarKind, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
-import { litres, plain, room, spoken } from "@/lib/format";
-import { measureOf, shown, typed } from "@/lib/units";
+import { litres, litresRange, plain, room } from "@/lib/format";
+import { measureOf, shown } from "@/lib/units";
+import { SaidAmount, useSaid } from "@/lines/said-amount";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
-import { NumberField, parse } from "@/ui/field";
 import { Foot } from "@/ui/foot";
 import { Said } from "@/ui/notice";
 import { Pick } from "@/ui/pick";
@@ -18,7 +18,8 @@ type Props = { batch: BatchView; step: StepView; act: Act; error: Error | null; 
 
 /** The jars really filled, counted with two thumbs; the part-filled last one apart. */
 export function FillForm({ batch, step, act, error, busy }: Props) {
-  const keep = batch.ends.find((e) => e.step_id === step.id)?.keep ?? "shelf";
+  const end = batch.ends.find((e) => e.step_id === step.id);
+  const keep = end?.keep ?? "shelf";
   const all = useQuery(kitchenQuery).data?.jar_kinds ?? [];
   const kinds = all.filter(
     (k) => k.jars > 0 && (keep === "shelf" ? !k.own : k.keeps.includes(keep)),
@@ -37,14 +38,16 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
   const [said, setSaid] = useState<string[]>([]);
   const [part, setPart] = useState({
     kind: step.part_kind ?? step.packing[0]?.kind ?? "",
-    holds: step.part_ml > 0 ? plain(shown(step.part_ml, small), small.factor > 1 ? 0.5 : 10) : "",
+    holds: {
+      text: step.part_ml > 0 ? plain(shown(step.part_ml, small), small.factor > 1 ? 0.5 : 10) : "",
+      words: false,
+    },
   });
   const listed = kinds.filter((k) => more || (counts[k.key] ?? 0) > 0);
   const refused = error instanceof Refused ? error : undefined;
-  const mine = batch.ends.find((e) => e.step_id === step.id)?.litres ?? batch.juice_l;
-  const inThePot = { ...mine, lo: 1000 * mine.lo, typ: 1000 * mine.typ, hi: 1000 * mine.hi };
-  const held = parse(part.holds);
-  const partMl = rest === "shared" || held === null ? 0 : typed(held, small);
+  const held = useSaid(part.holds, "volume_ml", "little_ml") ?? 0;
+  const partMl = rest === "shared" ? 0 : held;
+  const partSaid = rest === "apart" && part.holds.words ? part.holds.text.trim() : "";
   const filled =
     kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * (step.rooms[k.key] ?? k.nominal_ml), 0) +
     partMl;
@@ -59,8 +62,9 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           step: step.id,
           said: {
             jars,
-            part_kind: partMl > 0 ? part.kind : null,
+            part_kind: partMl > 0 || partSaid ? part.kind : null,
             part_ml: partMl,
+            part_said: partSaid,
             shared: rest === "shared",
             said,
           },
@@ -68,7 +72,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
       }}
     >
       <p className="text-lg">
-        {step.look_for}. {spoken(inThePot, "volume_ml")} in the pot
+        {step.look_for}. {litresRange(end?.litres ?? batch.juice_l)} in the pot
         {keep === "now" ? "." : `, ${litres(filled)} counted here.`}
       </p>
       {listed.map((k) => (
@@ -119,10 +123,11 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
               : "it goes with the others."}
           </p>
           <div className="grid grid-cols-2 gap-3">
-            <NumberField
+            <SaidAmount
               label="Holds"
-              unit={small.unit}
-              value={part.holds}
+              quantity="volume_ml"
+              unitOf="little_ml"
+              said={part.holds}
               onChange={(holds) => setPart({ ...part, holds })}
               error={refused?.at("/part_ml")}
             />

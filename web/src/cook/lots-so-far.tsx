@@ -1,5 +1,5 @@
 import type { BatchView, LotView } from "@/api/types";
-import { jarsOf, litres, litresRange, plain, range, spoken } from "@/lib/format";
+import { jarsOf, litres, litresRange, plain, range } from "@/lib/format";
 import { measureOf, shown } from "@/lib/units";
 
 /** Predicted and measured side by side, lot by lot. */
@@ -40,7 +40,7 @@ function Lot({ lot }: { lot: LotView }) {
       name: "litres",
       unit: volume.unit,
       measured: lot.volume_ml === null ? null : shown(lot.volume_ml, volume),
-      expected: spoken(p.volume_ml, "volume_ml").replace(` ${volume.unit}`, ""),
+      expected: range(p.volume_ml, 1 / volume.factor),
       step: 0.1,
       words: lot.agreement.volume_ml,
     },

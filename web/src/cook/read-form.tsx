@@ -7,7 +7,13 @@ import type { Act } from "@/cook/act";
 import { expected, INSTRUMENT } from "@/cook/reading-sheet";
 import { temperature } from "@/lib/format";
 import { measureOf, typed } from "@/lib/units";
-import { type Said as Amount, SaidAmount, sentAs, UNSAID } from "@/lines/said-amount";
+import {
+  type Said as Amount,
+  type Quantity,
+  SaidAmount,
+  sentAs,
+  UNSAID,
+} from "@/lines/said-amount";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
@@ -55,7 +61,7 @@ export function ReadForm({ step, act, error, busy }: Props) {
           <SaidAmount
             key={ask.quantity}
             label={label(ask, step)}
-            quantity={ask.quantity as "volume_ml"}
+            quantity={ask.quantity}
             said={amounts[ask.quantity] ?? UNSAID}
             onChange={(said) => setAmounts({ ...amounts, [ask.quantity]: said })}
             note={expected(ask)}
@@ -118,12 +124,13 @@ function label(ask: Askable, step: StepView): string {
 }
 
 /** Whether it is poured or weighed, so that it can be said in cups and jugs. */
-const poured = (ask: Askable): boolean => ask.quantity === "volume_ml" || ask.quantity === "mass_g";
+const poured = (ask: Askable): ask is Askable & { quantity: Quantity } =>
+  ask.quantity === "volume_ml" || ask.quantity === "mass_g";
 
-function amountRead(ask: Askable, said: Amount): ReadingCreate[] {
-  const sent = sentAs(said, ask.quantity as "volume_ml");
+function amountRead(ask: Askable & { quantity: Quantity }, said: Amount): ReadingCreate[] {
+  const sent = sentAs(said, ask.quantity);
   if (!sent) return [];
-  return [{ quantity: ask.quantity as "brix", instrument: ask.instruments[0] ?? "", ...sent }];
+  return [{ quantity: ask.quantity, instrument: ask.instruments[0] ?? "", ...sent }];
 }
 
 function toReading(ask: Askable, text: string, phBy: string): ReadingCreate[] {

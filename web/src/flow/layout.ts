@@ -23,9 +23,6 @@ export type Group = {
   across: number;
   thickness: number;
   strands: Strand[];
-  /** Which of several that join side by side it is, and the top of the tallest of them. */
-  row: number;
-  top: number;
 };
 
 export type Band = {
@@ -82,8 +79,6 @@ function gather(lots: LotIn[]): Group[] {
       across: 0,
       thickness: 0,
       strands: [],
-      row: 0,
-      top: 0,
     };
     group.strands.push({ key: lot.key, from: group.mass, to: group.mass + lot.mass });
     group.mass += lot.mass;
@@ -264,14 +259,11 @@ function stack(
   }
   const sides = there.filter((g) => g.lane === SIDE);
   const free = Math.max(length, room.slim) + gap * 0.8;
-  const tallest = Math.max(0, ...sides.map((g) => Math.min(g.mass * scale, room.margin * 0.5)));
   sides.forEach((g, i) => {
     g.thickness = Math.max(THINNEST, Math.min(g.mass * scale, room.margin * 0.5));
-    g.row = i;
     g.along = at + (i * free) / sides.length;
     g.length = Math.min(room.box, free / sides.length - 4);
     g.across = Math.max(0, room.margin - room.gap * 0.5 - g.thickness);
-    g.top = Math.max(0, room.margin - room.gap * 0.5 - tallest);
     for (const s of g.strands) [s.from, s.to] = [s.from * scale, s.to * scale];
   });
 }

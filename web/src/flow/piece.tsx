@@ -91,8 +91,8 @@ type WordsProps = {
   upright: boolean;
   /** Where the picture ends to the right: no word runs out of it. */
   most: number;
-  /** The row of its words, where it joins from the side. */
-  row: number;
+  /** How high its words stand, where it joins from the side of a lying ribbon. */
+  above: number;
 };
 
 /** Room on a piece for its words: two lines, one line, or none. */
@@ -103,14 +103,14 @@ function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
 }
 
 /** What is said on a lot, or beside it; drawn over all pieces, so that none covers it. */
-export function Words({ group, label, fill, measured, upright, most, row }: WordsProps) {
+export function Words({ group, label, fill, measured, upright, most, above }: WordsProps) {
   const first = group.strands[0]?.key ?? "";
   const pale = Boolean(group.kind === "juice" && measured && !measured.has(first));
   const beside = BESIDE.has(group.kind);
   const lines = linesInside(group, upright);
   const cloth = pale ? mix(fill, "#fffdf7", PALE) : fill;
   const rest = group.kind === "pomace" || group.kind === "loss";
-  const at = wordsAt(group, lines, upright, row);
+  const at = wordsAt(group, lines, upright, above);
   const cut = rest && lines === 1 && oneLine(label) > group.length - 12;
   const small = cut ? undefined : label.small;
   if (upright && lines === 0 && !beside && group.lane !== 1) return null;
@@ -143,7 +143,7 @@ function wordsAt(
   group: Group,
   lines: number,
   upright: boolean,
-  row: number,
+  above: number,
 ): { x: number; y: number } {
   const [along, across] = [group.along, group.across];
   const beside = BESIDE.has(group.kind);
@@ -157,6 +157,6 @@ function wordsAt(
       x: along + (group.strands.length > 1 ? 13 : 8),
       y: across + group.thickness / 2 + (lines === 1 ? 5 : -2),
     };
-  if (beside) return { x: along, y: group.top - 6 - 15 * row };
+  if (beside) return { x: along, y: above };
   return { x: along, y: across + group.thickness + 17 };
 }

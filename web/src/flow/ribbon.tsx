@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { FlowLot, FlowOperation } from "@/api/types";
 import { type Band, type Group, groupOf, layOut } from "@/flow/layout";
 import { Piece, Words } from "@/flow/piece";
-import { crowdedOut, rowsOfSides } from "@/flow/side-labels";
+import { crowdedOut, heightsOfSides } from "@/flow/side-labels";
 import { bandColour, detail, groupColour, type Label, usualLabel } from "@/flow/words";
 
 export type { Label };
@@ -59,10 +59,8 @@ function Ribbon(props: Props & { upright: boolean }) {
   const of = (group: Group) => lots.filter((l) => groupOf(l.key) === group.key);
   const colourOf = (group: Group) => groupColour(group, of(group)[0]?.colour ?? PLAIN);
   const labelOf = (group: Group) => labels[group.key] ?? usualLabel(of(group));
-  const rows = rowsOfSides(layout.groups, labelOf);
-  const top = Math.min(...layout.groups.filter((g) => rows.has(g.key)).map((g) => g.top));
-  for (const g of layout.groups) if (rows.has(g.key)) g.top = top;
-  const over = upright ? 0 : Math.max(0, 15 * Math.max(0, ...rows.values()) + 20 - top);
+  const sides = upright ? new Map<string, number>() : heightsOfSides(layout.groups, labelOf);
+  const over = Math.max(0, ...[...sides.values()].map((y) => 14 - y));
   const crowded = upright ? crowdedOut(layout.groups, labelOf) : new Set<string>();
   const asked = layout.groups.find((g) => g.key === shown);
   return (
@@ -102,7 +100,7 @@ function Ribbon(props: Props & { upright: boolean }) {
               measured={measured}
               upright={upright}
               most={w}
-              row={rows.get(group.key) ?? 0}
+              above={sides.get(group.key) ?? 0}
             />
           );
         })}

@@ -14,8 +14,6 @@ const side = (key: string, along: number): Group => ({
   across: 0,
   thickness: 2,
   strands: [],
-  row: 0,
-  top: 0,
 });
 
 const label = (g: Group) => ({ big: g.key, small: "40 g" });

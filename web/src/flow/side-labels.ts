@@ -31,6 +31,18 @@ export function rowsOfSides(
   return rows;
 }
 
+const [ROW, OVER] = [15, 6];
+
+/** How high the words of what joins from the side stand, all over the tallest of it. */
+export function heightsOfSides(
+  groups: Group[],
+  labelOf: (group: Group) => Label | undefined,
+): Map<string, number> {
+  const rows = rowsOfSides(groups, labelOf);
+  const top = Math.min(...groups.filter((g) => rows.has(g.key)).map((g) => g.across));
+  return new Map([...rows].map(([key, row]) => [key, top - OVER - ROW * row]));
+}
+
 /** On a phone a piece from this thickness on holds its own words [px of the picture]. */
 export const HOLDS_WORDS = 62;
 

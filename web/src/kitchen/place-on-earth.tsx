@@ -5,12 +5,11 @@ import { Refused } from "@/api/client";
 import { effectQuery } from "@/api/queries";
 import type { Effect, KitchenView } from "@/api/types";
 import { jarSize, plain, temperature } from "@/lib/format";
+import { measureIn, typed } from "@/lib/units";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
-
-const METRES_A_FOOT = 0.3048;
 
 /** Altitude or barometer; where water boils and what the tested times become, as it is typed. */
 export function PlaceOnEarth({ kitchen }: { kitchen: KitchenView }) {
@@ -20,9 +19,9 @@ export function PlaceOnEarth({ kitchen }: { kitchen: KitchenView }) {
   );
   const [altitude, setAltitude] = useState(shown(kitchen.altitude_m));
   const [pressure, setPressure] = useState(shown(kitchen.pressure_hpa));
-  const typed = parse(altitude);
-  const metres =
-    typed === null || Number.isNaN(typed) ? null : typed * (by === "feet" ? METRES_A_FOOT : 1);
+  const measure = measureIn(by === "feet" ? "us" : "metric", "altitude_m");
+  const height = parse(altitude);
+  const metres = height === null || Number.isNaN(height) ? null : typed(height, measure);
   const hpa = parse(pressure);
   const asked = by === "barometer" ? ([null, hpa] as const) : ([metres, hpa] as const);
   const effect = useQuery(effectQuery(...asked));
@@ -58,7 +57,7 @@ export function PlaceOnEarth({ kitchen }: { kitchen: KitchenView }) {
         {by !== "barometer" && (
           <NumberField
             label="Altitude"
-            unit={by === "feet" ? "ft" : "m"}
+            unit={measure.unit}
             value={altitude}
             onChange={setAltitude}
             error={refused?.at("/altitude_m")}

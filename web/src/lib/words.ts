@@ -1,3 +1,7 @@
+/** What stands under every plan, recipe and card. */
+export const DEFER =
+  "Follow the tested times of your own food authority; when in doubt, chill, freeze or throw away.";
+
 /** Whether texts hold every word that was typed; nothing typed matches everything. */
 export function hasWords(words: string, ...texts: string[]): boolean {
   const all = texts.join(" ").toLowerCase();

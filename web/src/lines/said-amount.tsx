@@ -1,17 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId } from "react";
 import { amountQuery } from "@/api/queries";
+import type { AmountAsk } from "@/api/types";
 import { litres, mass } from "@/lib/format";
 import { measureOf, typed } from "@/lib/units";
 import { NumberField, parse } from "@/ui/field";
 
-type Quantity = "volume_ml" | "mass_g";
+export type Quantity = AmountAsk["quantity"];
 
 export type Said = { text: string; words: boolean };
 
 type Props = {
   label: string;
   quantity: Quantity;
+  /** The unit that a figure is typed in, where it is not the usual one of the quantity. */
+  unitOf?: string;
   said: Said;
   onChange: (said: Said) => void;
   note?: string | undefined;
@@ -21,13 +24,13 @@ type Props = {
 
 /** An amount as a figure in the kitchen's unit, or as one says it: "5 cups", "to the second ring". */
 export function SaidAmount(props: Props) {
-  const { label, quantity, said, onChange, note, error, autoFocus } = props;
+  const { label, quantity, unitOf = quantity, said, onChange, note, error, autoFocus } = props;
   if (said.words) return <InWords {...props} />;
   return (
     <div>
       <NumberField
         label={label}
-        unit={measureOf(quantity).unit}
+        unit={measureOf(unitOf).unit}
         value={said.text}
         onChange={(text) => onChange({ text, words: false })}
         note={note}
@@ -47,10 +50,7 @@ export function SaidAmount(props: Props) {
 
 function InWords({ label, quantity, said, onChange, note, error }: Props) {
   const id = useId();
-  const read = useQuery({
-    ...amountQuery(said.text, quantity),
-    enabled: said.text.trim() !== "",
-  }).data;
+  const read = useRead(said, quantity);
   const value = read?.value ?? null;
   const wrong = error ?? (said.text ? read?.wrong?.message : undefined);
   return (
@@ -81,6 +81,19 @@ function InWords({ label, quantity, said, onChange, note, error }: Props) {
       </p>
     </div>
   );
+}
+
+function useRead(said: Said, quantity: Quantity) {
+  const enabled = said.words && said.text.trim() !== "";
+  return useQuery({ ...amountQuery(said.text, quantity), enabled }).data;
+}
+
+/** What was said in base units; null where nothing was, or nothing that can be read. */
+export function useSaid(said: Said, quantity: Quantity, unitOf: string = quantity): number | null {
+  const read = useRead(said, quantity);
+  if (said.words) return said.text.trim() ? (read?.value ?? null) : null;
+  const value = parse(said.text);
+  return value === null ? null : typed(value, measureOf(unitOf));
 }
 
 /** Nothing said yet. */

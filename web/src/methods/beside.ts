@@ -27,12 +27,12 @@ export function beside<T>(
       put(one, other);
       i++;
       j++;
-    } else if (other === undefined || (longest[i + 1]?.[j] ?? 0) >= (longest[i]?.[j + 1] ?? 0)) {
-      if (one === undefined) put(undefined, others[j++]);
-      else {
-        put(one, undefined);
-        i++;
-      }
+    } else if (
+      one !== undefined &&
+      (other === undefined || (longest[i + 1]?.[j] ?? 0) >= (longest[i]?.[j + 1] ?? 0))
+    ) {
+      put(one, undefined);
+      i++;
     } else {
       put(undefined, other);
       j++;

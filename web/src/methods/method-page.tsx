@@ -6,8 +6,8 @@ import { methodsQuery, planQuery } from "@/api/queries";
 import type { MethodView, PlanView } from "@/api/types";
 import { Recipe } from "@/methods/recipe";
 import { SideBySide } from "@/methods/side-by-side";
-import { asText } from "@/methods/words";
-import { FIRST, request, toAddress } from "@/plan/asked";
+import { asText, needs } from "@/methods/words";
+import { type Asked, FIRST, request, toAddress } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/field";
 import { Empty, Said, Waiting } from "@/ui/notice";
@@ -87,11 +87,17 @@ export function MethodPage() {
 const together = (one: MethodView, other: MethodView): boolean =>
   one.forms.some((f) => other.forms.includes(f));
 
+/** What is asked of a plan that a method makes of a line. */
+const askedWith = (method: string, line: string): Asked => ({
+  ...FIRST,
+  lines: [{ id: 1, text: line }],
+  method,
+});
+
 /** The plan that a method makes of a line. */
 function usePlanned(method: MethodView | undefined, line: string) {
-  const asked = { ...FIRST, lines: [{ id: 1, text: line }], method: method?.key ?? "" };
   const found = useQuery({
-    ...planQuery(request(asked)),
+    ...planQuery(request(askedWith(method?.key ?? "", line))),
     enabled: method !== undefined && line.trim() !== "",
   });
   const error = found.error instanceof Refused || found.error === null ? found.error : null;
@@ -99,10 +105,9 @@ function usePlanned(method: MethodView | undefined, line: string) {
 }
 
 function about(method: MethodView): string {
-  const needs = method.lacks.length ? `needs a ${method.lacks.join(", ").replace("_", " ")}` : "";
   const from = method.adapted_from ? `adapted from ${method.adapted_from}` : "";
   const version = method.own ? `our own, version ${method.version}` : "";
-  return [method.school, version, from, method.source, needs].filter(Boolean).join(" · ");
+  return [method.school, version, from, method.source, needs(method)].filter(Boolean).join(" · ");
 }
 
 type ActionsProps = { plan: PlanView; method: MethodView; line: string };
@@ -115,8 +120,7 @@ function Actions({ plan, method, line }: ActionsProps) {
       () => setCopied("Copied"),
       () => setCopied("The browser would not copy: print it instead"),
     );
-  const asked = { ...FIRST, lines: [{ id: 1, text: line }], method: method.key };
-  const to = `/plan?${new URLSearchParams(toAddress(asked))}`;
+  const to = `/plan?${new URLSearchParams(toAddress(askedWith(method.key, line)))}`;
   return (
     <div className="flex flex-wrap items-center gap-3 print:hidden">
       <Button kind="go" onClick={() => navigate(to)}>

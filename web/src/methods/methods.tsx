@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { kitchenQuery, methodsQuery } from "@/api/queries";
 import type { KitchenView, MethodView } from "@/api/types";
 import { hasWords } from "@/lib/words";
+import { needs } from "@/methods/words";
 import { Glass } from "@/ui/glass";
 import { Empty, Waiting } from "@/ui/notice";
 import { SearchField, useFind } from "@/ui/search-field";
@@ -50,8 +51,7 @@ export function Methods() {
                     <span>
                       <span className="block font-bold text-lg leading-tight">{m.name}</span>
                       <span className="block text-base text-slate">
-                        {m.school}
-                        {m.lacks.length > 0 && ` · needs a ${m.lacks.join(", ")}`}
+                        {[m.school, needs(m)].filter(Boolean).join(" · ")}
                       </span>
                     </span>
                   </Link>

@@ -1,5 +1,13 @@
-import type { EndView, FlowOperation, InputView, PlanView } from "@/api/types";
+import type {
+  EndView,
+  FlowOperation,
+  InputView,
+  MethodView,
+  PlanView,
+  ProcessView,
+} from "@/api/types";
 import { count, days, jarsOf, litres, mass, minutes, range, temperature } from "@/lib/format";
+import { DEFER } from "@/lib/words";
 
 /** An amount that was weighed needs no other words. */
 const WEIGHED = /^\s*[\d.,½¼¾⅓⅔/ ]+\s*(?:kg|g|lb|oz)\b/i;
@@ -22,12 +30,20 @@ export function filled({ keep, glasses, expected }: EndView): string {
 export function vessels(end: EndView): string {
   if (end.keep === "now") return `${end.glasses} × ${litres(end.glass_ml)}, drunk now`;
   const jars = end.expected.jars.map((j) => jarsOf(j.count, j.name)).join(", ");
-  const ready = end.generous.count + (end.generous.part_kind ? 1 : 0);
-  return `${jars || litres(1000 * end.litres.typ)}; have ${ready} ready`;
+  return `${jars || litres(1000 * end.litres.typ)}; have ${ready(end)} ready`;
 }
 
-/** What a process is boiled in. */
-const BOILED_IN: Record<string, string> = { bath: "boiling water", steam: "steam" };
+/** How many to wash and keep hot, the last one that may not come full among them. */
+export const ready = ({ generous }: EndView): number =>
+  generous.count + (generous.part_kind ? 1 : 0);
+
+/** The stations that a method needs and this kitchen lacks; empty where it has them. */
+export const needs = (method: MethodView): string =>
+  method.lacks.length ? `needs a ${method.lacks.join(", ").replaceAll("_", " ")}` : "";
+
+/** What the jars are boiled in. */
+export const boiledIn = (process: ProcessView): string =>
+  process.heater === "bath" ? "boiling water" : "steam";
 
 /** How an end is kept and for how long, and what stops it. */
 export function kept(end: EndView): string {
@@ -36,9 +52,7 @@ export function kept(end: EndView): string {
   const words = [
     end.brix ? `${range(end.brix)} °Bx` : "",
     end.ph ? `pH ${range(end.ph)}` : "",
-    time
-      ? `filled at ${temperature(time.fill_c)}, ${time.minutes} min in ${BOILED_IN[time.heater] ?? time.heater}`
-      : "",
+    time ? `filled at ${temperature(time.fill_c)}, ${time.minutes} min in ${boiledIn(time)}` : "",
     `keeps ${days(end.life.days_lo, end.life.days_hi)} at ${temperature(end.life.temp_c)}`,
     stop ? `But: ${stop.message}` : "",
   ];
@@ -67,6 +81,6 @@ export function asText(plan: PlanView): string {
     "What comes of it",
     ...plan.ends.map((e) => `- ${e.label}: ${vessels(e)}. ${kept(e)}`),
     "",
-    "Follow the tested times of your own food authority; when in doubt, chill, freeze or throw away.",
+    DEFER,
   ].join("\n");
 }

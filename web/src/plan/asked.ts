@@ -142,6 +142,16 @@ export function withEnd(asked: Asked, key: string, next: Partial<EndAsked>): End
 export const placesSent = (asked: Asked, readable: (line: Line) => boolean): number[] =>
   asked.lines.flatMap((line, n) => (readable(line) ? [n] : []));
 
+/** What is asked as it stands on the desk, how it is changed, and what of it is sent. */
+export type Asking = {
+  asked: Asked;
+  change: (next: Partial<Asked>) => void;
+  /** What the plan is asked with. */
+  sent: PlanCreate;
+  /** Where each line that is sent stands among all lines. */
+  places: number[];
+};
+
 /** What is asked of the server; lines that cannot be read yet are left out. */
 export function request(asked: Asked, readable: (line: Line) => boolean = () => true): PlanCreate {
   const ends = asked.ends.some((e) => e.key === "fill")

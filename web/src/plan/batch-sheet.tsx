@@ -1,4 +1,5 @@
 import type { PlanView } from "@/api/types";
+import { DEFER } from "@/lib/words";
 import { Recipe } from "@/methods/recipe";
 import { Button } from "@/ui/button";
 
@@ -13,10 +14,7 @@ export function BatchSheet({ plan }: { plan: PlanView }) {
       </div>
       <section aria-label="On paper" className="hidden gap-4 print:grid">
         <Recipe plan={plan} />
-        <p>
-          Follow the tested times of your own food authority; when in doubt, chill, freeze or throw
-          away.
-        </p>
+        <p>{DEFER}</p>
       </section>
     </div>
   );

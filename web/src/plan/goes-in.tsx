@@ -5,16 +5,14 @@ import type { InputView, IntakeView, KitchenView, PlanView } from "@/api/types";
 import { TakeIn } from "@/intake/take-in";
 import { date, mass } from "@/lib/format";
 import type { Reader } from "@/lines/use-lines";
-import { type Asked, type Line, placesSent, readable, request, withLine } from "@/plan/asked";
+import { type Asked, type Asking, type Line, withLine } from "@/plan/asked";
 import { LineField } from "@/plan/line-field";
 import { LineRow } from "@/plan/line-row";
 import { Swaps } from "@/plan/swaps";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 
-type Props = {
-  asked: Asked;
-  change: (next: Partial<Asked>) => void;
+type Props = Asking & {
   kitchen: KitchenView;
   plan: PlanView | undefined;
   of: Reader;
@@ -23,7 +21,8 @@ type Props = {
 };
 
 /** What goes in, as lines typed the way one says them. */
-export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
+export function GoesIn(props: Props) {
+  const { asked, change, sent, places, kitchen, plan, of, wrong } = props;
   const [open, setOpen] = useState<number | null>(null);
   const lots = useQuery(lotsQuery).data ?? [];
   const put = (place: number, line: Line) =>
@@ -33,7 +32,7 @@ export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
     change({ lines: asked.lines.filter((_, n) => n !== place) });
   };
   const add = (line: Omit<Line, "id">) => change({ lines: withLine(asked, line) });
-  const shown = inputsOf(asked, plan, of);
+  const shown = asked.lines.map((_, n) => plan?.inputs[places.indexOf(n)]);
   const fromMethod = plan?.inputs.filter((i) => !shown.includes(i)) ?? [];
   return (
     <section aria-label="What goes in">
@@ -53,8 +52,8 @@ export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
               of(line.text)?.sweetens &&
               line.lot === undefined && (
                 <Swaps
-                  sent={request(asked, readable(of))}
-                  place={placesSent(asked, readable(of)).indexOf(n)}
+                  sent={sent}
+                  place={places.indexOf(n)}
                   onChoose={(text) => put(n, { ...line, text })}
                 />
               )
@@ -83,13 +82,6 @@ export function GoesIn({ asked, change, kitchen, plan, of, wrong }: Props) {
       </div>
     </section>
   );
-}
-
-/** The inputs of the plan that stand for each line; none for a line that cannot be read yet. */
-function inputsOf(asked: Asked, plan: PlanView | undefined, of: Reader): (InputView | undefined)[] {
-  const may = readable(of);
-  let at = 0;
-  return asked.lines.map((line) => (may(line) ? plan?.inputs[at++] : undefined));
 }
 
 const lineOf = (lot: IntakeView): Omit<Line, "id"> => ({ text: "the rest", lot: lot.id });

@@ -1,20 +1,14 @@
 import { useState } from "react";
 import { useKeepMethod } from "@/api/changes";
 import { Refused } from "@/api/client";
-import type { PlanCreate, PlanView } from "@/api/types";
-import type { Asked } from "@/plan/asked";
+import type { PlanView } from "@/api/types";
+import type { Asking } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { TextField } from "@/ui/field";
 import { Said } from "@/ui/notice";
 
-type Props = {
-  asked: Asked;
-  change: (next: Partial<Asked>) => void;
-  plan: PlanView;
-  /** What the plan was asked with, whose proportions the method keeps. */
-  sent: PlanCreate;
-};
+type Props = Asking & { plan: PlanView };
 
 /** A recipe of one's own: keep it under a name, or go back to the method's steps as they were. */
 export function KeepMethod(props: Props) {

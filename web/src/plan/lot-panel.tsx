@@ -3,15 +3,13 @@ import { followingQuery } from "@/api/queries";
 import type { PlanView } from "@/api/types";
 import { groupOf } from "@/flow/layout";
 import { detail } from "@/flow/words";
-import type { Asked } from "@/plan/asked";
+import type { Asking } from "@/plan/asked";
 import { Desk } from "@/plan/desk";
 import { flowSent, useFlow } from "@/plan/edit-flow";
 import { Button } from "@/ui/button";
 import { Said } from "@/ui/notice";
 
-type Props = {
-  asked: Asked;
-  change: (next: Partial<Asked>) => void;
+type Props = Asking & {
   plan: PlanView;
   lot: string | null;
   onClose: () => void;

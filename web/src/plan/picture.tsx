@@ -1,26 +1,19 @@
 import { useState } from "react";
-import type { PlanCreate, PlanView } from "@/api/types";
+import type { PlanView } from "@/api/types";
 import { Beads } from "@/flow/beads";
 import { type Label, RibbonThatFits } from "@/flow/ribbon";
 import { count, litres, litresRange, mass, minutes, plain } from "@/lib/format";
 import { filled } from "@/methods/words";
-import type { Asked } from "@/plan/asked";
+import type { Asking } from "@/plan/asked";
 import { LotPanel } from "@/plan/lot-panel";
 import { Scales } from "@/plan/scales";
 import { StepPanel } from "@/plan/step-panel";
 import { YieldBand } from "@/plan/yield-band";
 
-type Props = {
-  plan: PlanView;
-  asked: Asked;
-  change: (next: Partial<Asked>) => void;
-  sent: PlanCreate;
-  /** Where each line that is sent stands among all lines. */
-  places: number[];
-};
+type Props = Asking & { plan: PlanView };
 
 /** The ribbon of a plan and its steps; under it what is in hand: a step, a lot, or the scales. */
-export function Picture({ plan, asked, change, sent, places }: Props) {
+export function Picture({ plan, ...asking }: Props) {
   const [hand, take] = useState<{ step?: string; lot?: string }>({});
   const [end, setEnd] = useState("");
   const [open, setOpen] = useState(false);
@@ -49,16 +42,9 @@ export function Picture({ plan, asked, change, sent, places }: Props) {
       </div>
       <div className="stitch my-3 print:hidden" />
       {step ? (
-        <StepPanel
-          asked={asked}
-          change={change}
-          plan={plan}
-          sent={sent}
-          step={step}
-          onClose={close}
-        />
+        <StepPanel {...asking} plan={plan} step={step} onClose={close} />
       ) : hand.lot ? (
-        <LotPanel asked={asked} change={change} plan={plan} lot={hand.lot} onClose={close} />
+        <LotPanel {...asking} plan={plan} lot={hand.lot} onClose={close} />
       ) : (
         shown && (
           <>
@@ -87,11 +73,8 @@ export function Picture({ plan, asked, change, sent, places }: Props) {
             </button>
             <div className={`print:hidden ${open ? "" : "hidden wide:block"}`}>
               <Scales
-                asked={asked}
-                change={change}
+                {...asking}
                 end={shown}
-                sent={sent}
-                places={places}
                 last={plan.last_time}
                 title={`What is filled, ${litres(shown.litres.typ * 1000)}`}
               />

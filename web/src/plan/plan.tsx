@@ -30,6 +30,7 @@ export function Plan() {
   const plan = planned.data ?? last.current;
   const left = asked.lines.filter((l) => !may(l)).length;
   const pale = refused ? "opacity-40" : "";
+  const asking = { asked, change, sent, places: placesSent(asked, may) };
   const starts = { sent, plan, blocked: Boolean(refused) || left > 0 };
   return (
     <div
@@ -40,7 +41,7 @@ export function Plan() {
         <div className="min-w-0">
           <h1 className="text-3xl">{plan?.title ?? "A new batch"}</h1>
           <p className="mt-1 text-slate">{plan && subtitle(plan)}</p>
-          {plan && <KeepMethod asked={asked} change={change} plan={plan} sent={sent} />}
+          {plan && <KeepMethod {...asking} plan={plan} />}
         </div>
         <div className="hidden shrink-0 wide:block print:hidden">
           <Start {...starts} />
@@ -48,37 +49,27 @@ export function Plan() {
       </header>
       <div className="grid content-start gap-4 wide:row-start-2 print:hidden">
         <GoesIn
-          asked={asked}
-          change={change}
+          {...asking}
           kitchen={kitchen}
           plan={plan}
           of={of}
           wrong={(n) => whatIsWrong(refused, n)}
         />
-        <AsMuchAs asked={asked} change={change} plan={plan} kitchen={kitchen} refused={refused} />
-        <How asked={asked} change={change} plan={plan} kitchen={kitchen} refused={refused} />
+        <AsMuchAs {...asking} plan={plan} kitchen={kitchen} refused={refused} />
+        <How {...asking} plan={plan} kitchen={kitchen} refused={refused} />
       </div>
       <section
         aria-label="The flow"
         className={`order-1 min-w-0 pt-5 wide:pt-0 wide:order-none wide:row-start-2 ${pale}`}
       >
-        {plan && (
-          <Picture
-            plan={plan}
-            asked={asked}
-            change={change}
-            sent={sent}
-            places={placesSent(asked, may)}
-          />
-        )}
+        {plan && <Picture {...asking} plan={plan} />}
       </section>
       <aside className="print:hidden wide:row-start-2">
         {refused && !refused.problem.errors?.length && <Said error={refused} />}
         {plan && (
           <div className={pale}>
             <Ends
-              asked={asked}
-              change={change}
+              {...asking}
               plan={plan}
               kitchen={kitchen}
               error={refused?.at("/ends/0/jar_kinds")}

@@ -1,15 +1,11 @@
 import type { EndView, KitchenView } from "@/api/types";
 import { count, holds, jarsOf, litres } from "@/lib/format";
+import { ready } from "@/methods/words";
+import { Container } from "@/ui/container";
+import { USUAL_JAR } from "@/ui/glass";
 import { Tumbler } from "@/ui/tumbler";
-import { Container } from "@/ui/vessel";
 
 const MOST_DRAWN = 28;
-
-/** The lid of an end's jars, where it has a colour of its own. */
-const lidOf = (end: EndView, kitchen: KitchenView): { lid?: string } => {
-  const lid = kitchen.lids[end.lid];
-  return lid ? { lid } : {};
-};
 
 type Props = {
   end: EndView;
@@ -30,12 +26,12 @@ export function Rack({ end, kitchen, small = false, brief = false }: Props) {
     <div>
       {brief ? (
         <p className="text-slate leading-tight">
-          <b className="text-ink text-lg">{named}</b>, have {total(end)} ready
+          <b className="text-ink text-lg">{named}</b>, have {ready(end)} ready
         </p>
       ) : (
         <>
           <h2 className={`${small ? "text-2xl" : "text-3xl"} text-ink`}>{named}</h2>
-          <p className="text-slate">{ready(end)}</p>
+          <p className="text-slate">{toHave(end)}</p>
         </>
       )}
       <Jars end={end} kitchen={kitchen} small={small} />
@@ -87,17 +83,15 @@ function NotForTheShelf() {
   );
 }
 
-const total = ({ generous }: EndView): number => generous.count + (generous.part_kind ? 1 : 0);
-
 /** How many to wash and keep hot, so that nine times in ten there are enough. */
-function ready(end: EndView): string {
+function toHave(end: EndView): string {
   const { generous, stock } = end;
   if (generous.unplaced_ml > 1)
     return `have all ${stock} ready; nine times in ten it takes more: add another kind of jar`;
   const several = generous.jars.length > 1;
   const words = several
     ? generous.jars.map((j) => jarsOf(j.count, j.name)).join(", ")
-    : String(total(end));
+    : String(ready(end));
   return `have ${words} ready: nine times in ten, enough`;
 }
 
@@ -132,12 +126,12 @@ function Jars({ end, kitchen, small }: Props) {
         <Container
           key={jar.id}
           kind={jar.kind}
-          {...(shape.get(jar.kind) ?? { radiusMm: 38, heightMm: 115 })}
+          {...(shape.get(jar.kind) ?? USUAL_JAR)}
           scale={scale}
           level={jar.level}
           colour={end.colour}
           ghost={jar.ghost}
-          {...lidOf(end, kitchen)}
+          lid={kitchen.lids[end.lid]}
         />
       ))}
     </div>

@@ -1,21 +1,16 @@
 import { type PointerEvent, useRef, useState } from "react";
 import { useMark } from "@/api/changes";
-import type { EndView, MarkAsk, Marked, PlanCreate, PlanView, Scale } from "@/api/types";
+import type { EndView, MarkAsk, Marked, PlanView, Scale } from "@/api/types";
 import { plain, range } from "@/lib/format";
-import { type Asked, type Line, withLine } from "@/plan/asked";
+import { type Asked, type Asking, type Line, withLine } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
 import { Bar, BrassTick } from "@/ui/scale";
 
-type Props = {
-  asked: Asked;
-  change: (next: Partial<Asked>) => void;
+type Props = Asking & {
   end: EndView;
   title: string;
-  sent: PlanCreate;
-  /** Where each line that is sent stands among all lines. */
-  places: number[];
   /** What the household's last batch of it came out as. */
   last: PlanView["last_time"];
 };
@@ -23,9 +18,7 @@ type Props = {
 /** The scales of what is filled: a mark that is dragged or typed is served by a line. */
 export function Scales({ asked, change, end, title, sent, places, last }: Props) {
   const mark = useMark();
-  const [asking, setAsking] = useState<{ scale: string; value: number } | null>(null);
   const set = (scale: string, value: number) => {
-    setAsking({ scale, value });
     mark.mutate(
       { plan: sent, scale: scale as MarkAsk["scale"], value, end: end.key },
       {
@@ -36,7 +29,7 @@ export function Scales({ asked, change, end, title, sent, places, last }: Props)
       },
     );
   };
-  const refused = mark.data?.refused ? mark.data : undefined;
+  const [refused, asking] = mark.data?.refused ? [mark.data, mark.variables] : [];
   const shown = end.scales.filter((s) => s.value || s.words);
   return (
     <section aria-label="Scales">

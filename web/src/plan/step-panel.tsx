@@ -3,18 +3,15 @@ import { useState } from "react";
 import { costsQuery, followingQuery } from "@/api/queries";
 import type { Difference, FlowOperation, PlanCreate, PlanView, StepChoices } from "@/api/types";
 import { minutes, plain } from "@/lib/format";
-import type { Asked } from "@/plan/asked";
+import type { Asked, Asking } from "@/plan/asked";
 import { Desk } from "@/plan/desk";
 import { flowSent, useFlow } from "@/plan/edit-flow";
 import { Button } from "@/ui/button";
 import { NumberField, parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
 
-type Props = {
-  asked: Asked;
-  change: (next: Partial<Asked>) => void;
+type Props = Asking & {
   plan: PlanView;
-  sent: PlanCreate;
   step: StepChoices | undefined;
   onClose: () => void;
 };

@@ -10,7 +10,7 @@ type Props = {
   onChoose: (line: string) => void;
 };
 
-/** What could sweeten instead, as sweet to the tongue, and what each changes in the jar. */
+/** What could sweeten instead, as sweet or to the same Brix, and what each changes in the jar. */
 export function Swaps({ sent, place, onChoose }: Props) {
   const [open, setOpen] = useState(false);
   const swaps = useQuery({ ...swapsQuery(sent, place), enabled: open }).data;
@@ -30,7 +30,7 @@ export function Swaps({ sent, place, onChoose }: Props) {
               >
                 <b>{s.line}</b>
                 <span className="block text-base text-slate">
-                  {["as sweet", ...s.changes].join(" · ")}
+                  {[s.same, ...s.changes].join(" · ")}
                 </span>
               </button>
             </li>

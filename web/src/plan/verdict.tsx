@@ -1,6 +1,8 @@
 import { Collapsible } from "radix-ui";
 import type { EndView, PlanView, ProcessView } from "@/api/types";
 import { count, days, jarSize, plain, room, temperature } from "@/lib/format";
+import { DEFER } from "@/lib/words";
+import { boiledIn } from "@/methods/words";
 import { FindingRow, Mark } from "@/ui/verdict";
 
 const SCHOOL: Record<string, string> = {
@@ -58,17 +60,10 @@ export function Cautions({ plan }: { plan: PlanView }) {
           </ul>
         </Collapsible.Content>
       </Collapsible.Root>
-      <p className="mt-2 text-base text-slate">
-        Follow the tested times of your own food authority; when in doubt, chill, freeze or throw
-        away.
-      </p>
+      <p className="mt-2 text-base text-slate">{DEFER}</p>
     </section>
   );
 }
-
-/** What the jars are boiled in. */
-export const boiledIn = (process: ProcessView): string =>
-  process.heater === "bath" ? "boiling water" : "steam";
 
 type TimeProps = { process: ProcessView; waiting: boolean; brief: boolean };
 

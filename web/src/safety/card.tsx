@@ -1,5 +1,6 @@
 import type { SafetyView } from "@/api/types";
 import { jarSize, plain, temperature } from "@/lib/format";
+import { DEFER } from "@/lib/words";
 
 /** The altitude card: this kitchen's minutes on one sheet, for the inside of a cupboard door. */
 export function Card({ safety }: { safety: SafetyView }) {
@@ -50,8 +51,7 @@ export function Card({ safety }: { safety: SafetyView }) {
       </table>
       <p className="mt-2 text-base text-slate">
         A blank has no tested time: chill or freeze. Count only from a full boil; if it is lost,
-        begin again. Follow the tested times of your own food authority; when in doubt, chill,
-        freeze or throw away.
+        begin again. {DEFER}
       </p>
     </section>
   );

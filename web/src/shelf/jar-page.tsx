@@ -22,9 +22,9 @@ import { useNow } from "@/lib/use-now";
 import { LifeLine } from "@/shelf/life-line";
 import { lidOf } from "@/shelf/stack";
 import { Button } from "@/ui/button";
+import { Container } from "@/ui/container";
 import { Empty, Said, Waiting } from "@/ui/notice";
 import { FindingRow } from "@/ui/verdict";
-import { Container } from "@/ui/vessel";
 
 const EVIDENCE: Record<string, string> = {
   table: "government table",

@@ -7,11 +7,11 @@ import { count, litres, temperature, untilDate } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
 import { lidOf, matches, type Stack, stacks } from "@/shelf/stack";
+import { Container } from "@/ui/container";
 import { FirstThing } from "@/ui/first-thing";
 import { glassSize } from "@/ui/glass";
 import { Empty, Waiting } from "@/ui/notice";
 import { SearchField, useFind } from "@/ui/search-field";
-import { Container } from "@/ui/vessel";
 
 const SCALE = 0.62;
 const MOST_IN_STACK = 6;

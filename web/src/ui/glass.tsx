@@ -6,9 +6,12 @@ type Props = Shape & {
   /** 0 to 1 of the inside height. */
   level: number;
   colour: string;
-  lid?: string;
+  lid?: string | undefined;
   ghost?: boolean;
 };
+
+/** The usual jar, where the kind of one is not listed any more. */
+export const USUAL_JAR = { radiusMm: 38, heightMm: 115 };
 
 /** Outer size of a drawn jar in pixels. */
 export function glassSize(

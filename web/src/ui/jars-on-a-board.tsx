@@ -1,5 +1,5 @@
 import type { ComponentProps } from "react";
-import { Glass } from "@/ui/glass";
+import { Glass, USUAL_JAR } from "@/ui/glass";
 
 type Jar = Omit<ComponentProps<typeof Glass>, "scale"> & { id: string };
 
@@ -18,16 +18,15 @@ export function JarsOnABoard({ jars }: { jars: Jar[] }) {
 }
 
 const TALL = { radiusMm: 46, heightMm: 155 };
-const USUAL = { radiusMm: 38, heightMm: 115 };
 const SMALL = { radiusMm: 34, heightMm: 72 };
 
 /** Some full ones. */
 export const FULL: Jar[] = [
   { id: "amber", ...TALL, colour: "#d9a441", level: 0.9 },
-  { id: "dark", ...USUAL, colour: "#5a2350", level: 0.92 },
-  { id: "dark too", ...USUAL, colour: "#5a2350", level: 0.92 },
+  { id: "dark", ...USUAL_JAR, colour: "#5a2350", level: 0.92 },
+  { id: "dark too", ...USUAL_JAR, colour: "#5a2350", level: 0.92 },
   { id: "rose", ...SMALL, colour: "#c96a79", level: 0.88 },
-  { id: "orange", ...USUAL, colour: "#e07f1f", level: 0.5 },
+  { id: "orange", ...USUAL_JAR, colour: "#e07f1f", level: 0.5 },
 ];
 
 const CLEAN = { colour: "var(--paper)", level: 0, lid: "var(--brass)" };
@@ -35,7 +34,7 @@ const CLEAN = { colour: "var(--paper)", level: 0, lid: "var(--brass)" };
 /** Clean ones that wait. */
 export const EMPTY: Jar[] = [
   { id: "tall", ...TALL, ...CLEAN },
-  { id: "one", ...USUAL, ...CLEAN },
-  { id: "another", ...USUAL, ...CLEAN },
+  { id: "one", ...USUAL_JAR, ...CLEAN },
+  { id: "another", ...USUAL_JAR, ...CLEAN },
   { id: "small", ...SMALL, ...CLEAN },
 ];

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from elderberry.core import acid, estimates, jars, juicing, sugar
 from elderberry.core.composition import Composition, of_material
-from elderberry.core.errors import CannotTell, CoreError, check_range
+from elderberry.core.errors import CoreError, Past, check_range
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.flow.inputs import Input, lot_of, one_gram
 from elderberry.core.flow.lots import Lot, typical_g
@@ -56,7 +56,7 @@ def solved(given: Input, joins: Lot, around: Around) -> Estimate:
         around: what else decides.
 
     Raises:
-        CannotTell: the target is passed already.
+        Past: it is there already, or beyond.
         Unreachable: no amount of this gets there.
         CoreError: a share of something that is not there.
     """
@@ -112,14 +112,11 @@ def _up_to(given: Input, there_ml: float, around: Around) -> float:
 
 def _to_brix(given: Input, mix: Composition, target: float) -> float:
     liquid = mix.portion(1.0, 1.0, 0.0)
-    if given.lot_kind == "water":
-        if typical(liquid.brix) <= target:
-            return 0.0
+    now, thins = typical(liquid.brix), given.lot_kind == "water"
+    if now <= target if thins else now >= target:
+        raise Past(f"it has {now:.1f} °Bx already", now)
+    if thins:
         return float(sugar.water_to_reach(liquid.mass_g, liquid.brix, target))
-    if typical(liquid.brix) >= target:
-        raise CannotTell(
-            f"it has {typical(liquid.brix):.1f} °Bx already: no {given.name.lower()} is needed"
-        )
     strength = typical(of_material(given.material, 1.0).brix)
     return float(sugar.sugar_to_reach(liquid.mass_g, liquid.brix, target, strength))
 
@@ -145,5 +142,13 @@ def together(given: Sequence[Input], joins: Lot, around: Around) -> list[Lot]:
 def _lot(given: Input, joins: Lot, around: Around) -> Lot:
     if given.key in around.lots:
         return around.lots[given.key]
-    mass = given.amount.grams or solved(given, joins, around)
+    mass = given.amount.grams or _wanting(given, joins, around)
     return lot_of(given, mass, around.alkalinity_mg_l)
+
+
+def _wanting(given: Input, joins: Lot, around: Around) -> Estimate:
+    """What is still wanting to where it should come [g]: nothing, where it is there already."""
+    try:
+        return solved(given, joins, around)
+    except Past:
+        return estimates.measured(0.0)

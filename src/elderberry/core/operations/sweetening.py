@@ -8,11 +8,11 @@ from dataclasses import replace
 import numpy as np
 
 from elderberry.core import sugar
-from elderberry.core.errors import CannotTell
 from elderberry.core.flow.draft import CONSTANT_ACID, Draft, laid, poured, with_more
-from elderberry.core.flow.lots import Lot
+from elderberry.core.flow.lots import Lot, typical_g
 from elderberry.core.flow.steps import Step, about
 from elderberry.core.operations.preparing import ingredient, plainly, weighed
+from elderberry.core.wording import figure
 
 STIR_MIN = 5.0
 SCENTS_KEEP = 1.0
@@ -24,9 +24,8 @@ def dissolve(draft: Draft, step: Step) -> Draft:
     juice = draft.together(*step.takes)
     target = float(step.chosen("brix"))
     usual = juice.composition.first().portion(1.0, 1.0, 0.0)
-    if usual.brix >= target:
-        raise CannotTell(f"{juice.name} has {usual.brix:.1f} °Bx already: no sugar is needed")
-    grams = float(sugar.sugar_to_reach(usual.mass_g, usual.brix, target))
+    needed = usual.brix < target
+    grams = float(sugar.sugar_to_reach(usual.mass_g, usual.brix, target)) if needed else 0.0
     sweet = ingredient(step, "sugar_white", "Sugar", grams)
     sweetened = (f"{juice.name}, sweetened", juice.mix + sweet.mix)
     return laid(
@@ -48,14 +47,12 @@ def stir_in(draft: Draft, step: Step) -> Draft:
     joining = draft.joining(inputs, main)
     whole = poured((main, *joining))
     inner = replace(step, takes=tuple(names))
-    words = " and ".join(plainly(lot) for lot in joining)
     return laid(
         draft, inner, about(STIR_MIN), (main.name, whole.mix), sources=joining,
         params={
             "join_words": "Add" if main.kind == "fruit" else "Stir in",
             "what": ", ".join(_plain(lot) for lot in joining).lower(),
-            "amounts_words": words[:1].upper() + words[1:],
-            "volume_l": f"{main.volume_ml.typ / 1000:.3f}",
+            "into_words": _into(main, joining, ", stirred to the bottom"),
             "then_words": _then(joining),
         },
     )  # fmt: skip
@@ -75,17 +72,24 @@ def scent(draft: Draft, step: Step) -> Draft:
     kept = np.clip(SCENTS_KEEP * dry / liquid, 0.0, 0.5)
     strained = (lot.mix.portion(1.0 - kept, 0.0) for lot in scents)
     through = sum(strained, start=main.mix.portion(1.0 - kept, 1.0))
-    words = " and ".join(plainly(lot) for lot in scents)
     return laid(
         draft, inner, about(float(step.chosen("minutes")), 0.8, 1.5), (main.name, through),
         ("Taken out", whole.less(through)), sources=scents,
         params={
             "what": ", ".join(_plain(lot) for lot in scents).lower(),
-            "amounts_words": words[:1].upper() + words[1:],
-            "volume_l": f"{main.volume_ml.typ / 1000:.3f}",
+            "into_words": _into(main, scents),
         },
         holds=whole.composition,
     )  # fmt: skip
+
+
+def _into(main: Lot, joining: Iterable[Lot], how: str = "") -> str:
+    """What goes into how much; nothing where the pot already is where it was to come."""
+    some = " and ".join(plainly(lot) for lot in joining if typical_g(lot) > 0.0)
+    if not some:
+        return "It is there already: nothing more goes in."
+    litres = figure(main.volume_ml.typ / 1000.0, "l")
+    return f"{some[:1].upper()}{some[1:]} into {litres}{how}."
 
 
 def _plain(lot: Lot) -> str:

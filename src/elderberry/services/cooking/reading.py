@@ -38,11 +38,21 @@ def understood(made: Change, entry: ReadingEntry) -> ReadingEntry:
     """
     if not entry.said or entry.quantity not in {"volume_ml", "mass_g"}:
         return entry
-    read = lines.amount(made.orm, made.who, entry.said, entry.quantity)  # type: ignore[arg-type]
+    at = f"/{entry.quantity}"
+    return replace(entry, value=amount(made, entry.said, entry.quantity, at))  # type: ignore[arg-type]
+
+
+def amount(made: Change, said: str, quantity: lines.Quantity, at: str) -> float:
+    """What was said in cups, jugs or by a mark, in base units [mL, g].
+
+    Raises:
+        FieldError: it is no amount; at says where it was typed.
+    """
+    read = lines.amount(made.orm, made.who, said, quantity)
     if read.value is None:
         why = read.wrong.message if read.wrong else "That is no amount."
-        raise FieldError(f"/{entry.quantity}", f"{why} Nothing was recorded.")
-    return replace(entry, value=read.value)
+        raise FieldError(at, f"{why} Nothing was recorded.")
+    return read.value
 
 
 def keep(made: Change, entry: ReadingEntry, of_pot: bool = False) -> Reading:

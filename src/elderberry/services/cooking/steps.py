@@ -7,7 +7,7 @@ A retry with the same idempotency key changes nothing more.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 
 from elderberry.core import jars as jar_kinds
@@ -60,6 +60,8 @@ class Finish:
     jars: tuple[JarEntry, ...] = ()
     part_kind: str | None = None
     part_ml: float = 0.0
+    part_said: str = ""
+    """What the part-filled one holds as one says it, "half a cup", in the place of part_ml."""
     shared: bool = False
     """The leftover was shared among the jars, so that none is part-filled."""
     place_id: int | None = None
@@ -341,6 +343,9 @@ def _check_hot(made: Change, _said: Finish) -> None:
 def _fill(made: Change, said: Finish) -> None:
     standing = made.folder.standing
     juice, _ = standing.juice_ml(made.operation)
+    if said.part_said:
+        part_ml = reading.amount(made, said.part_said, "volume_ml", at="/part_ml")
+        said = replace(said, part_ml=part_ml)
     counts = {j.kind: j.count for j in said.jars if j.count}
     _check_filled(made, counts, said, juice.hi / standing.hot_ratio(made.operation))
     level = _shared_level(made, counts) if said.shared else 1.0
@@ -357,9 +362,10 @@ def _shared_level(made: Change, counts: Mapping[str, int]) -> float:
     shared = jar_kinds.evenly(counts, made.folder.standing.hot_ml(made.operation))
     if not shared.close:
         much = "too much" if shared.off_mm > 0 else "too little"
+        off = in_units(figure(abs(shared.off_mm), "mm"), made.folder.units)
         raise FieldError(
             "/jars",
-            f"Shared like that, every jar has {abs(shared.off_mm):.0f} mm {much} room under its "
+            f"Shared like that, every jar has {off} {much} room under its "
             "lid. Keep the last jar apart, part-filled. Nothing was recorded.",
         )
     return shared.level

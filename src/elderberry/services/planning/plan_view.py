@@ -255,10 +255,12 @@ def view(
 
 def input_view(plan: core.Plan, given: Input) -> InputView:
     """Something that goes in, as it was said and what it came to."""
+    mass_g = plan.lots[given.key].mass_g
+    there = given.amount.how == "target" and not mass_g.typ
     return InputView(
         given.key, given.material, given.name, given.form, given.amount.said,
-        plan.lots[given.key].mass_g, colour.of_material(given.material), given.amount.how,
-        _joins(plan, given),
+        mass_g, colour.of_material(given.material), given.amount.how,
+        "none goes in: it is there already" if there else _joins(plan, given),
     )  # fmt: skip
 
 

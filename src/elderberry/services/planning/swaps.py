@@ -25,9 +25,11 @@ NOTABLE_BRIX, NOTABLE_ML, NOTABLE_PH, NOTABLE_LIFE = 0.5, 20.0, 0.05, 1.15
 
 @dataclass(frozen=True)
 class Swap:
-    """The line with another sweetener, as sweet to the tongue, and what that changes, in words."""
+    """The line with another sweetener, and what that changes, in words."""
 
     line: str
+    same: str
+    """What stays as it was: how sweet it tastes, or its Brix where a line goes by that."""
     name: str
     colour: str
     changes: list[str]
@@ -48,10 +50,10 @@ def swaps(orm: Orm, who: Who, request: PlanRequest, place: int) -> list[Swap]:
     given = now.request.inputs[place]
     if materials.kind_of(given.material) not in materials.SWEET:
         return []
-    plan = now.plan()
+    plan, by_brix = now.plan(), given.amount().how == "target"
     found = []
     for other in sweeteners.USUAL:
-        if other == given.material:
+        if other == given.material or (by_brix and not _tells(other)):
             continue
         try:
             line = _line(given, other, now)
@@ -63,8 +65,14 @@ def swaps(orm: Orm, who: Who, request: PlanRequest, place: int) -> list[Swap]:
         except CoreError:
             continue
         changes = list(_changes(plan, swapped, other, now.kitchen.units))
-        found.append(Swap(line, names.told(other), colour.of_material(other), changes))
+        same = "to the same Brix" if by_brix else "as sweet"
+        found.append(Swap(line, same, names.told(other), colour.of_material(other), changes))
     return found
+
+
+def _tells(material: str) -> bool:
+    """Whether a Brix tells how sweet something made with it is: of sugars, not of substitutes."""
+    return materials.ingredient(material).kind == "sugar"
 
 
 def _line(given: GoesIn, other: str, now: Prepared) -> str:

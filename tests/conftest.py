@@ -15,13 +15,14 @@ from sqlalchemy import Engine, delete
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.local.mariadb import QUICK_AND_FORGETFUL, PrivateMariadb
+from elderberry.services.household.hashing import Hashing
 from elderberry.store import Base
 from elderberry.store.database import connect, migrate
 
 settings.register_profile("steady", deadline=None, derandomize=True)
 settings.load_profile("steady")
 
-CHEAP = PasswordHasher(time_cost=1, memory_cost=64, parallelism=1)
+CHEAP = Hashing(PasswordHasher(time_cost=1, memory_cost=64, parallelism=1))
 """Argon2 at its cheapest, so that tests do not wait for it."""
 
 

@@ -33,7 +33,9 @@ def household(orm: Orm, name: str = "Sallow Hill", altitude_m: float | None = 58
     )
     people.furnish(orm, row.id)
     sign_in = name.lower().replace(" ", "-")
-    person = people.add_person(orm, row.id, "Oda", sign_in, sign_in * 2, "keeper", CHEAP)
+    person = people.add_person(
+        orm, row.id, "Oda", people.Login(sign_in, CHEAP.hash(sign_in * 2), "keeper")
+    )
     return Who(row.id, person.id, person.name, person.role)
 
 
@@ -64,12 +66,9 @@ class Work:
         key: str,
         at: float,
         act: Callable[[steps.Change], None] = steps.start,
-        retry: str | None = None,
     ) -> Folder:
         """Do something at a step, so many minutes after noon."""
-        return steps.change(
-            self.orm, self.who, self.batch.id, self.step_id(key), minutes(at), retry, act
-        )
+        return steps.change(self.orm, self.who, self.batch.id, self.step_id(key), minutes(at), act)
 
     def finish(self, key: str, at: float, **said: object) -> Folder:
         """Finish a step with what was said."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import errno
 import fcntl
 import json
 import os
@@ -16,7 +17,7 @@ from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from types import FrameType
-from typing import Any
+from typing import IO, Any
 
 from elderberry.local import web
 from elderberry.local.mariadb import MariadbFailed, PrivateMariadb
@@ -41,7 +42,19 @@ def main(arguments: list[str]) -> int:
         return COMMANDS[chosen.command](chosen, rest)
     except (CannotRun, MariadbFailed, web.WebFailed) as failed:
         print(f"  {failed}", file=sys.stderr)
-        return 1
+    except OSError as failed:
+        print(f"  {_of_the_disk(failed)}", file=sys.stderr)
+    return 1
+
+
+def _of_the_disk(failed: OSError) -> str:
+    """What is said where a folder or its disk does not take what is to be written."""
+    why = {errno.ENOSPC: "the disk is full", errno.EDQUOT: "there is no room left for you"}
+    said = why.get(failed.errno or 0, f"{failed.filename or LOCAL}: {failed.strerror or failed}")
+    return (
+        f"Elderberry cannot write where it keeps its data: {said}. Nothing was changed. Make "
+        f"room, make {LOCAL} writable, or name another folder in ELDERBERRY_HOME, then try again."
+    )
 
 
 def setup(_: argparse.Namespace, __: list[str]) -> int:
@@ -65,15 +78,32 @@ def stop(_: argparse.Namespace, __: list[str]) -> int:
     """Stop a running Elderberry."""
     try:
         pid = int(json.loads(RUNNING.read_text())["pid"])
-        os.kill(pid, signal.SIGTERM)
+        with (LOCAL / "lock").open() as lock:
+            if _held(lock):
+                os.kill(pid, signal.SIGTERM)
+                _wait_for_release(lock)
+                print("  Stopped.")
+                return 0
     except (OSError, ValueError, KeyError):
-        print("  Nothing is running.")
-        return 0
-    deadline = time.monotonic() + 30
-    while time.monotonic() < deadline and Path(f"/proc/{pid}").exists():
-        time.sleep(0.1)
-    print("  Stopped.")
+        pass
+    print("  Nothing is running.")
     return 0
+
+
+def _held(lock: IO[str]) -> bool:
+    """Whether an Elderberry runs: only then is the number that it left behind its own."""
+    try:
+        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        return True
+    fcntl.flock(lock, fcntl.LOCK_UN)
+    return False
+
+
+def _wait_for_release(lock: IO[str]) -> None:
+    deadline = time.monotonic() + 30
+    while time.monotonic() < deadline and _held(lock):
+        time.sleep(0.05)
 
 
 def test(_: argparse.Namespace, rest: list[str]) -> int:
@@ -195,24 +225,28 @@ def _database(name: str) -> Iterator[str]:
 def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
     """Migrate, load the demo, and serve page and API on loopback until told to stop."""
     import uvicorn  # noqa: PLC0415  only when serving
-    from argon2 import PasswordHasher  # noqa: PLC0415
     from sqlalchemy.orm import Session  # noqa: PLC0415
 
     from elderberry.api.app import create_app  # noqa: PLC0415
     from elderberry.api.settings import Settings  # noqa: PLC0415
     from elderberry.demo import household  # noqa: PLC0415
-    from elderberry.store.database import connect, migrate  # noqa: PLC0415
+    from elderberry.local.upgrade import UpgradeFailed, bring_up  # noqa: PLC0415
+    from elderberry.services.household.hashing import Hashing  # noqa: PLC0415
+    from elderberry.store.database import connect  # noqa: PLC0415
 
-    engine, hasher = connect(url), PasswordHasher()
-    migrate(engine)
+    engine, hashing = connect(url), Hashing()
+    try:
+        bring_up(engine, LOCAL / "kept", datetime.now(UTC))
+    except UpgradeFailed as failed:
+        raise CannotRun(str(failed)) from failed
     if demonstrate:
         with Session(engine) as orm, orm.begin():
-            household.load(orm, hasher, datetime.now(UTC))
-    app = create_app(Settings(engine, demo=demonstrate, web=page, hasher=hasher))
+            household.load(orm, hashing, datetime.now(UTC))
+    app = create_app(Settings(engine, demo=demonstrate, web=page, hashing=hashing))
 
     class Server(uvicorn.Server):
         def handle_exit(self, sig: int, frame: FrameType | None) -> None:
-            app.state.stopping.set()  # live streams end first, so that nothing waits for them
+            app.state.live.stop()  # live streams end first, so that nothing waits for them
             super().handle_exit(sig, frame)
 
     with _listening_socket(port) as listening:
@@ -220,7 +254,7 @@ def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
         RUNNING.write_text(json.dumps({"pid": os.getpid(), "url": address}))
         print(f"  Elderberry is at {address}   (Ctrl-C stops it)", flush=True)
         config = uvicorn.Config(
-            app, log_level="warning", access_log=False, timeout_graceful_shutdown=3,
+            app, log_level="warning", access_log=False, timeout_graceful_shutdown=1,
             server_header=False,
         )  # fmt: skip
         Server(config).run(sockets=[listening])

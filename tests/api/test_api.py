@@ -8,13 +8,9 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
-from sqlalchemy import Engine
 
-from elderberry.api.app import create_app
-from elderberry.api.settings import Settings
 from tests.api.conftest import Kitchen
 from tests.briefs import sent_plan
-from tests.conftest import CHEAP
 
 DAMSONS = sent_plan()
 
@@ -176,6 +172,7 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
         "{station_id}": {"kind": "burner", "name": "Ring"},
         "{place_id}": {"kind": "cellar", "name": "Cellar", "temp_c": 9},
         "/hours": {"start": "08:00", "end": "20:00"},
+            "/password": {"password": "three quinces"},
     }  # fmt: skip
     for path, methods in routes.items():
         if "{" not in path:
@@ -198,8 +195,7 @@ def test_a_strangers_step_under_our_batch_is_not_found(here: Kitchen, elsewhere:
     assert here.client.post(path).status_code == 404
 
 
-def test_nothing_is_shown_to_whoever_is_not_signed_in(here: Kitchen, committed: Engine) -> None:
-    stranger = TestClient(create_app(Settings(committed, hasher=CHEAP)))
+def test_nothing_is_shown_to_whoever_is_not_signed_in(here: Kitchen, stranger: TestClient) -> None:
     for path in (
         "/api/kitchen",
         "/api/lots",
@@ -216,10 +212,9 @@ def test_nothing_is_shown_to_whoever_is_not_signed_in(here: Kitchen, committed: 
     assert stranger.post("/api/session/demo").status_code == 404
 
 
-def test_sign_in_is_http_only_and_throttled(here: Kitchen, committed: Engine) -> None:
-    client = TestClient(create_app(Settings(committed, hasher=CHEAP)))
+def test_sign_in_is_http_only_and_throttled(here: Kitchen, stranger: TestClient) -> None:
     wrong = {"sign_in": "sallow-hill", "password": "guess"}
-    codes = [client.post("/api/session", json=wrong).status_code for _ in range(9)]
+    codes = [stranger.post("/api/session", json=wrong).status_code for _ in range(9)]
     assert codes == [401] * 8 + [429]
     cookie = here.client.post("/api/session/household", json={}).headers.get("set-cookie")
     assert cookie is None
@@ -234,8 +229,8 @@ def test_the_session_cookie_is_out_of_reach_of_scripts(here: Kitchen) -> None:
     assert re.search(r"samesite=strict", cookie, re.IGNORECASE)
 
 
-def test_an_empty_installation_founds_one_household(committed: Engine) -> None:
-    client = TestClient(create_app(Settings(committed, hasher=CHEAP)))
+def test_an_empty_installation_founds_one_household(stranger: TestClient) -> None:
+    client = stranger
     new = {
         "household": "Our kitchen", "altitude_m": 585, "time_zone": "Europe/Vienna",
         "name": "Wenna", "sign_in": "Wenna", "password": "correct horse",

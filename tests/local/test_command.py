@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import errno
+import json
 import socket
 import subprocess
 from pathlib import Path
@@ -119,3 +121,38 @@ def test_the_address_answers_from_the_moment_it_is_known() -> None:
         socket.create_connection(("127.0.0.1", port), timeout=5).close()
         with cli._listening_socket(None) as other:
             assert other.getsockname()[1] != port
+
+
+def test_a_number_left_behind_ends_nobody_elses_process(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    with subprocess.Popen(["sleep", "60"]) as stranger:
+        try:
+            (tmp_path / "lock").touch()
+            (tmp_path / "running.json").write_text(json.dumps({"pid": stranger.pid, "url": "x"}))
+            monkeypatch.setattr(cli, "LOCAL", tmp_path)
+            monkeypatch.setattr(cli, "RUNNING", tmp_path / "running.json")
+            assert cli.main(["stop"]) == 0
+            assert "Nothing is running" in capsys.readouterr().out
+            assert stranger.poll() is None
+        finally:
+            stranger.kill()
+
+
+def test_a_folder_that_takes_nothing_is_said_in_words(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    in_the_way = tmp_path / "home"
+    in_the_way.write_text("a file where the folder should be")
+    monkeypatch.setattr(cli, "LOCAL", in_the_way)
+    assert cli.main(["serve"]) == 1
+    said = capsys.readouterr().err
+    assert "cannot write where it keeps its data" in said
+    assert "ELDERBERRY_HOME" in said
+    assert "Traceback" not in said
+
+
+def test_a_full_disk_is_said_in_words() -> None:
+    said = cli._of_the_disk(OSError(errno.ENOSPC, "No space left on device"))
+    assert "the disk is full" in said
+    assert "Nothing was changed" in said

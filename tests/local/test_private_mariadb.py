@@ -118,3 +118,49 @@ def test_a_failure_says_that_the_data_is_untouched(tmp_path: Path) -> None:
 def test_nobody_else_may_come_in(server: PrivateMariadb) -> None:
     with pytest.raises(pymysql.err.OperationalError):
         pymysql.connect(host="127.0.0.1", port=server.port, user="root", password="")
+
+
+def test_a_lost_password_is_made_anew_and_lets_in(tmp_path: Path) -> None:
+    server = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    server.start()
+    try:
+        first = server.url("ours")
+        for wrong in (None, ""):
+            (server.folder / "password").unlink()
+            if wrong is not None:
+                (server.folder / "password").write_text(wrong)
+            again = server.url("ours")
+            assert again != first
+            engine = connect(again)
+            with engine.connect() as connection:
+                assert connection.scalar(text("SELECT 1")) == 1
+            engine.dispose()
+    finally:
+        server.stop()
+
+
+def test_a_first_start_that_was_killed_is_begun_anew(tmp_path: Path) -> None:
+    server = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    half = server.folder / "data.new" / "mysql"
+    half.mkdir(parents=True)
+    (half / "half_a_table.frm").write_bytes(b"\0")
+    server.start()
+    assert server.pid is not None
+    server.stop()
+    assert not half.exists()
+
+
+def test_it_has_a_temporary_folder_of_its_own(server: PrivateMariadb) -> None:
+    engine = connect(server.url("mine"))
+    with engine.connect() as connection:
+        assert connection.scalar(text("SELECT @@tmpdir")) == str(server.tmp)
+    engine.dispose()
+
+
+def test_damaged_data_says_what_to_do(tmp_path: Path) -> None:
+    server = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    server.start()
+    server.stop()
+    (server.data / "ibdata1").write_bytes(b"not a table space at all" * 1000)
+    with pytest.raises(MariadbFailed, match=r"untouched.*damaged.*kept"):
+        server.start()

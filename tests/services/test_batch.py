@@ -360,15 +360,6 @@ def test_jars_are_counted_against_pot_and_stock(orm: Orm) -> None:
         work.finish("fill", 90, jars=(steps.JarEntry("m700", 2),))
 
 
-def test_a_retry_with_the_same_key_changes_nothing_more(orm: Orm) -> None:
-    work = Work(orm, household(orm))
-    work.do("steam_juice-1", 1)
-    entry = reading("brix", 13, "refractometer")
-    for _ in range(2):
-        work.do("steam_juice-1", 5, lambda made: steps.take_reading(made, entry), retry="abc")
-    assert len(work.folder.readings) == 1
-
-
 def test_time_is_added_with_a_reason_and_the_pan_is_refilled(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.do("steam_juice-1", 0)

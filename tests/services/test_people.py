@@ -9,8 +9,15 @@ import pytest
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.process import look_up
-from elderberry.services.errors import Conflict, FieldError, NotFound, SignInFailed, TooManyTries
-from elderberry.services.household import furnishing, kitchens, own_processes, people
+from elderberry.services.errors import Conflict, FieldError, NotFound, TooManyTries
+from elderberry.services.household import (
+    furnishing,
+    kitchens,
+    own_processes,
+    passwords,
+    people,
+    signing_in,
+)
 from elderberry.services.planning import own_methods, plans
 from elderberry.services.who import Who
 from elderberry.store import Person, Place, Session, Station, queries
@@ -79,47 +86,91 @@ def test_a_password_is_kept_as_argon2id_only(orm: Orm) -> None:
     assert stored.sign_in == "wenna"
     assert stored.password_hash.startswith("$argon2id$")
     assert "correct horse" not in stored.password_hash
-    who = people.check_password(orm, "WENNA", "correct horse", CHEAP, NOON)
-    assert who.name == "Wenna"
 
 
-@pytest.mark.parametrize(("name", "password"), [("wenna", "wrong"), ("nobody", "correct horse")])
-def test_a_wrong_name_and_a_wrong_password_sound_the_same(
-    orm: Orm, name: str, password: str
-) -> None:
+def test_a_name_is_known_in_any_case_and_unknown_names_are_as_slow(orm: Orm) -> None:
     people.found_household(orm, NEW, CHEAP, NOON)
-    with pytest.raises(SignInFailed, match="do not belong together"):
-        people.check_password(orm, name, password, CHEAP, NOON)
+    tried = signing_in.begin(orm, " WENNA ", "10.0.0.1", "", NOON)
+    assert CHEAP.matches(tried.stored, "correct horse")
+    assert signing_in.welcome(orm, tried, NOON).who.name == "Wenna"
+    nobody = signing_in.begin(orm, "nobody", "10.0.0.1", "", NOON)
+    assert not CHEAP.matches(nobody.stored, "correct horse")
 
 
-def test_too_many_tries_lock_for_a_quarter_of_an_hour(orm: Orm) -> None:
+def fail(orm: Orm, times: int, address: str, browser: str = "") -> None:
+    for _ in range(times):
+        signing_in.begin(orm, "wenna", address, browser, NOON)
+
+
+def test_too_many_tries_lock_that_place_for_a_quarter_of_an_hour(orm: Orm) -> None:
     people.found_household(orm, NEW, CHEAP, NOON)
-    for _ in range(people.TRIES):
-        people.note_failure(orm, "Wenna", NOON)
-    orm.flush()
+    fail(orm, signing_in.TRIES, "10.0.0.1")
+    with pytest.raises(TooManyTries) as locked:
+        signing_in.begin(orm, "Wenna", "10.0.0.1", "", NOON)
+    assert locked.value.after_s == signing_in.TRIES_WITHIN.total_seconds()
+    signing_in.begin(orm, "wenna", "10.0.0.2", "", NOON)
+    later = NOON + signing_in.TRIES_WITHIN + timedelta(seconds=1)
+    signing_in.begin(orm, "wenna", "10.0.0.1", "", later)
+
+
+def test_a_browser_that_signed_in_before_is_not_locked_out_by_others(orm: Orm) -> None:
+    who = people.found_household(orm, NEW, CHEAP, NOON)
+    known = signing_in.come_in(orm, who, NOON).browser
+    fail(orm, signing_in.TRIES, "127.0.0.1")
     with pytest.raises(TooManyTries):
-        people.check_password(orm, "wenna", "correct horse", CHEAP, NOON)
-    later = NOON + people.TRIES_WITHIN + timedelta(seconds=1)
-    assert people.check_password(orm, "wenna", "correct horse", CHEAP, later).name == "Wenna"
+        signing_in.begin(orm, "wenna", "127.0.0.1", "made up", NOON)
+    tried = signing_in.begin(orm, "wenna", "127.0.0.1", known, NOON)
+    assert signing_in.welcome(orm, tried, NOON).browser == known
+    fail(orm, signing_in.TRIES, "127.0.0.1", known)
+    with pytest.raises(TooManyTries):
+        signing_in.begin(orm, "wenna", "127.0.0.1", known, NOON)
+
+
+def test_another_password_signs_out_whoever_used_the_old_one(orm: Orm) -> None:
+    who = people.found_household(orm, NEW, CHEAP, NOON)
+    token = signing_in.open_session(orm, who, NOON)
+    signing_in.change_password(orm, who, who.person_id, CHEAP.hash("three damson trees"))
+    assert signing_in.whose(orm, token, NOON) is None
+    stored = orm.query(Person).one().password_hash
+    assert CHEAP.matches(stored, "three damson trees")
+    assert not CHEAP.matches(stored, "correct horse")
+
+
+@pytest.mark.parametrize(
+    "password",
+    ["password", "Passw0rd!", "qwertyuiop", "12345678", "aaaaaaaa", "elderberry1", "sallowhill",
+     "Wenna", "87654321", "ababababab"],
+)  # fmt: skip
+def test_what_is_tried_first_is_no_password(password: str) -> None:
+    with pytest.raises(FieldError, match="among the first"):
+        passwords.check(password, "/password", ("Wenna", "Sallow Hill"))
+
+
+@pytest.mark.parametrize("password", ["two damson trees", "correct horse", "Quitten im Herbst 7"])
+def test_words_of_ones_own_are(password: str) -> None:
+    passwords.check(password, "/password", ("Wenna", "Sallow Hill"))
 
 
 def test_a_session_ends_by_time_or_by_signing_out(orm: Orm) -> None:
     who = household(orm)
-    token = people.open_session(orm, who, NOON)
+    token = signing_in.open_session(orm, who, NOON)
     orm.flush()
     assert token not in {s.token_hash for s in queries.all_of(orm, who.household_id, Session)}
-    assert people.whose(orm, token, NOON) == who
-    assert people.whose(orm, token, NOON + timedelta(days=people.SESSION_DAYS, seconds=1)) is None
-    assert people.whose(orm, token + "x", NOON) is None
-    people.close_session(orm, token)
-    assert people.whose(orm, token, NOON) is None
+    assert signing_in.whose(orm, token, NOON) == who
+    assert (
+        signing_in.whose(orm, token, NOON + timedelta(days=signing_in.SESSION_DAYS, seconds=1))
+        is None
+    )
+    assert signing_in.whose(orm, token + "x", NOON) is None
+    signing_in.close_session(orm, token)
+    assert signing_in.whose(orm, token, NOON) is None
 
 
 def test_old_sessions_are_swept_away(orm: Orm) -> None:
     who = household(orm)
-    people.open_session(orm, who, NOON)
+    signing_in.open_session(orm, who, NOON)
     orm.flush()
-    people.open_session(orm, who, NOON + timedelta(days=90))
+    signing_in.open_session(orm, who, NOON + timedelta(days=90))
     orm.flush()
     assert len(queries.all_of(orm, who.household_id, Session)) == 1
 

@@ -106,12 +106,10 @@ def test_a_batch_that_was_under_way_goes_on(counted: Counted) -> None:
         folder = folder_of(orm, ODA, batch.id)
         running = next(o for o in folder.operations if folder.phase(o) is Phase.RUNNING)
         said = steps.Finish(readings=(steps.ReadingEntry("volume_ml", 2300.0, "jug"),))
-        steps.change(
-            orm, ODA, batch.id, running.id, THEN, None, lambda made: steps.finish(made, said)
-        )
+        steps.change(orm, ODA, batch.id, running.id, THEN, lambda made: steps.finish(made, said))
         shown = batch_view.view(orm, ODA, find(orm, ODA, batch.id))
         following = next(s for s in shown.steps if s.ready)
-        steps.change(orm, ODA, batch.id, following.id, THEN, None, steps.start)
+        steps.change(orm, ODA, batch.id, following.id, THEN, steps.start)
         shown = batch_view.view(orm, ODA, find(orm, ODA, batch.id))
         assert [s.phase for s in shown.steps if s.id == running.id] == ["done"]
         assert all(s.title and s.before for s in shown.steps if s.role != "cool")

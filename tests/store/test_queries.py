@@ -62,19 +62,6 @@ def test_events_after_the_last_one_seen(orm: Orm) -> None:
     assert queries.newest_event_id(orm, 0) == 0
 
 
-def test_a_retry_key_is_one_households_own(orm: Orm) -> None:
-    ours, theirs = two_kitchens(orm)
-    entry = reading("brix", 13, "refractometer")
-    from elderberry.services.cooking import steps
-
-    for work in (ours, theirs):
-        work.do("steam_juice-1", 5, lambda made: steps.take_reading(made, entry), retry="same")
-    found = queries.by_idempotency_key(orm, ours.who.household_id, "same")
-    assert found is not None
-    assert found.batch_id == ours.batch.id
-    assert queries.by_idempotency_key(orm, ours.who.household_id, "other") is None
-
-
 def test_the_newest_reading_of_a_lot_counts(orm: Orm) -> None:
     who = household(orm)
     work = Work(orm, who, request(kg=4))

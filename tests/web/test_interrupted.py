@@ -13,7 +13,6 @@ from playwright.sync_api import Page, expect
 from tests.web.conftest import Application, come_in
 
 pytestmark = pytest.mark.browser
-READY_S = 5.0
 
 
 @pytest.fixture(params=["wide"], scope="module")
@@ -51,7 +50,7 @@ def test_a_batch_outlives_reload_and_kill(mortal: Application, page: Page) -> No
     before = mortal.sql("SELECT count(*), max(id) FROM event")
 
     mortal.kill()
-    assert mortal.start() < READY_S
+    mortal.start()
     assert mortal.sql("SELECT count(*), max(id) FROM event") == before
     page.goto(f"{mortal.url}cook/13")
     expect(page.get_by_role("heading", name="Steam load 2 of 3")).to_be_visible()
@@ -77,7 +76,7 @@ def test_a_reading_survives_the_store_going_away_under_it(mortal: Application, p
 
 def test_it_stops_cleanly_and_leaves_nobody_behind(home: Path) -> None:
     running = Application(home)
-    assert running.start() < READY_S
+    running.start()
     second = subprocess.run(
         ["./elderberry", "demo"], capture_output=True, text=True, check=False,
         env={"ELDERBERRY_HOME": str(home), "PATH": "/usr/bin:/bin:/usr/sbin"},

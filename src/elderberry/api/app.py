@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import threading
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
-from urllib.parse import urlsplit
 
-from fastapi import FastAPI, HTTPException, Request, Response
+from fastapi import FastAPI, HTTPException
 from fastapi.responses import FileResponse
 from fastapi.staticfiles import StaticFiles
 
 from elderberry import __doc__ as about
 from elderberry.api import (
     batches,
+    documented,
     events,
     flows,
     furnishing,
@@ -25,23 +24,9 @@ from elderberry.api import (
     session,
     shelf,
 )
+from elderberry.api.gate import Gate
+from elderberry.api.live import Live
 from elderberry.api.settings import Settings
-
-CSP = (
-    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; font-src 'self'; "
-    "img-src 'self' data:; connect-src 'self'; manifest-src 'self'; worker-src 'self'; "
-    "base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
-)
-"""Everything is our own. Inline styles are allowed for the scroll lock of our dialogs, which sets a
-style element; scripts are not."""
-HEADERS = {
-    "Content-Security-Policy": CSP,
-    "X-Content-Type-Options": "nosniff",
-    "Referrer-Policy": "same-origin",
-    "Cross-Origin-Opener-Policy": "same-origin",
-}
-CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
-LARGEST_BODY = 256 * 1024
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -49,8 +34,8 @@ def create_app(settings: Settings) -> FastAPI:
 
     @asynccontextmanager
     async def life(app: FastAPI) -> AsyncIterator[None]:
-        yield
-        app.state.stopping.set()
+        async with app.state.live.running():
+            yield
         settings.engine.dispose()
 
     app = FastAPI(
@@ -64,9 +49,9 @@ def create_app(settings: Settings) -> FastAPI:
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings = settings
-    app.state.stopping = threading.Event()
+    app.state.live = Live(settings.engine)
     problems.install(app)
-    app.middleware("http")(_guard)
+    app.add_middleware(Gate, hosts=settings.hosts)
     for module in (session, kitchen, furnishing, plans, flows, intake, batches, shelf, events):
         app.include_router(module.router)
 
@@ -77,47 +62,28 @@ def create_app(settings: Settings) -> FastAPI:
             connection.exec_driver_sql("SELECT 1")
         return {"ready": True}
 
+    documented.document(app)
     if settings.web:
         _serve_page(app, settings.web)
     return app
 
 
-async def _guard(request: Request, call: Callable[[Request], Awaitable[Response]]) -> Response:
-    """Refuse changes from other sites and bodies beyond reason; add the security headers."""
-    refused = _refusal(request)
-    response = refused or await call(request)
-    for name, value in HEADERS.items():
-        response.headers.setdefault(name, value)
-    if request.url.path.startswith("/api/"):
-        response.headers.setdefault("Cache-Control", "no-store")
-    return response
-
-
-def _refusal(request: Request) -> Response | None:
-    if request.method not in CHANGES:
-        return None
-    origin = request.headers.get("origin")
-    foreign = origin is not None and urlsplit(origin).netloc != request.headers.get("host")
-    if foreign or request.headers.get("sec-fetch-site", "same-origin") not in {
-        "same-origin",
-        "none",
-    }:
-        return problems.problem(403, "other-site", "Changes are only taken from Elderberry's page.")
-    if int(request.headers.get("content-length") or 0) > LARGEST_BODY:
-        return problems.problem(413, "too-large", "That is more than Elderberry takes at once.")
-    return None
-
-
 def _serve_page(app: FastAPI, web: Path) -> None:
-    """The built page: its files under their hashed names, index.html for every other address."""
+    """The built page: its files under their hashed names, index.html for every other address.
+
+    What there is was looked up once: no address is ever looked for among the files of the machine.
+    """
     app.mount("/assets", StaticFiles(directory=web / "assets"), name="assets")
+    there = {
+        str(file.relative_to(web)): file
+        for file in web.rglob("*")
+        if file.is_file() and not any(part.startswith(".") for part in file.relative_to(web).parts)
+    }
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:
         if path.startswith("api/"):
             raise HTTPException(404, "There is nothing at this address.")
-        file = (web / path).resolve()
-        inside = path and file.is_file() and file.is_relative_to(web.resolve())
         return FileResponse(
-            file if inside else web / "index.html", headers={"Cache-Control": "no-cache"}
+            there.get(path, web / "index.html"), headers={"Cache-Control": "no-cache"}
         )

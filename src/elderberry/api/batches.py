@@ -10,7 +10,8 @@ from typing import Annotated
 from fastapi import APIRouter, Depends
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.api.deps import Now, Person, RetryKey, Transaction
+from elderberry.api.deps import Now, Person, Transaction
+from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import (
     AcidAdded,
     Correction,
@@ -28,7 +29,7 @@ from elderberry.services.cooking.folder import find
 from elderberry.services.shown import BatchLine, BatchView
 from elderberry.services.who import Who
 
-router = APIRouter(prefix="/api/batches", tags=["batches"])
+router = APIRouter(prefix="/api/batches", tags=["batches"], route_class=ChangeRoute)
 
 
 @router.get("")
@@ -38,11 +39,9 @@ def list_batches(orm: Transaction, who: Person) -> list[BatchLine]:
 
 
 @router.post("", status_code=201)
-def start_batch(
-    sent: PlanCreate, orm: Transaction, who: Person, now: Now, key: RetryKey
-) -> BatchView:
+def start_batch(sent: PlanCreate, orm: Transaction, who: Person, now: Now) -> BatchView:
     """Start a batch from a plan."""
-    return batch_view.view(orm, who, batches.start(orm, who, sent.request(), now, key))
+    return batch_view.view(orm, who, batches.start(orm, who, sent.request(), now))
 
 
 @router.get("/{batch_id}")
@@ -52,18 +51,16 @@ def batch(batch_id: int, orm: Transaction, who: Person) -> BatchView:
 
 
 @router.post("/{batch_id}/ending")
-def ending(
-    batch_id: int, sent: Ending, orm: Transaction, who: Person, now: Now, key: RetryKey
-) -> BatchView:
+def ending(batch_id: int, sent: Ending, orm: Transaction, who: Person, now: Now) -> BatchView:
     """Chill or freeze what was meant for the shelf."""
-    folder = endings.divert(orm, who, batch_id, sent.keep, now, key)
+    folder = endings.divert(orm, who, batch_id, sent.keep, now)
     return batch_view.view(orm, who, folder.batch)
 
 
 @router.post("/{batch_id}/give-up")
-def give_up(batch_id: int, orm: Transaction, who: Person, now: Now, key: RetryKey) -> BatchView:
+def give_up(batch_id: int, orm: Transaction, who: Person, now: Now) -> BatchView:
     """Give a mistaken batch up before its jars are filled."""
-    folder = endings.give_up(orm, who, batch_id, now, key)
+    folder = endings.give_up(orm, who, batch_id, now)
     return batch_view.view(orm, who, folder.batch)
 
 
@@ -74,23 +71,18 @@ class AtStep:
     orm: Orm
     who: Who
     now: datetime
-    key: str | None
     batch_id: int
     step_id: int
 
     def make(self, act: Callable[[steps.Change], None]) -> BatchView:
         """Make the change and answer with the batch as it is then."""
-        folder = steps.change(
-            self.orm, self.who, self.batch_id, self.step_id, self.now, self.key, act
-        )
+        folder = steps.change(self.orm, self.who, self.batch_id, self.step_id, self.now, act)
         return batch_view.view(self.orm, self.who, folder.batch)
 
 
-def at_step(
-    batch_id: int, step_id: int, orm: Transaction, who: Person, now: Now, key: RetryKey
-) -> AtStep:
+def at_step(batch_id: int, step_id: int, orm: Transaction, who: Person, now: Now) -> AtStep:
     """The step of the path."""
-    return AtStep(orm, who, now, key, batch_id, step_id)
+    return AtStep(orm, who, now, batch_id, step_id)
 
 
 Step = Annotated[AtStep, Depends(at_step, scope="function")]

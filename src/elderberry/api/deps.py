@@ -1,4 +1,4 @@
-"""What handlers depend on: the transaction, the time, the person, the retry key."""
+"""What handlers depend on: the transaction, the time, the person, and their change."""
 
 from __future__ import annotations
 
@@ -9,9 +9,13 @@ from typing import Annotated
 from fastapi import Cookie, Depends, Header, HTTPException, Request
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.api import roles
+from elderberry.api.once import Changing
 from elderberry.api.settings import Settings
-from elderberry.services.household import people
+from elderberry.services.household import signing_in
+from elderberry.services.once import Asked
 from elderberry.services.who import Who
+from elderberry.store import queries
 
 COOKIE = "elderberry_session"
 
@@ -38,24 +42,37 @@ def now() -> datetime:
 
 
 Now = Annotated[datetime, Depends(now)]
+Token = Annotated[str | None, Cookie(alias=COOKIE)]
 
 
 def signed_in(
-    orm: Transaction, at: Now, elderberry_session: Annotated[str | None, Cookie()] = None
+    request: Request,
+    orm: Transaction,
+    at: Now,
+    token: Token = None,
+    idempotency_key: Annotated[str | None, Header(max_length=64)] = None,
 ) -> Who:
-    """The signed-in person, or 401."""
-    who = people.whose(orm, elderberry_session, at) if elderberry_session else None
+    """The signed-in person, who may do this; a change of theirs is begun.
+
+    Raises:
+        HTTPException: 401, nobody is signed in.
+        NotAllowed: their role does not do this.
+        Repeated: this change was made before.
+        Conflict: its key was used for something else.
+    """
+    who = signing_in.whose(orm, token, at) if token else None
     if who is None:
         raise HTTPException(401, "Please sign in. Nothing was lost.")
+    route = (request.method, request.scope["route"].path)
+    roles.check(who, route)
+    if roles.is_change(route):
+        queries.hold(orm, who.household_id)
+        what = f"{request.method} {request.url.path}"
+        key = idempotency_key or None
+        asked = Asked(key, what[:240], request.state.sent) if key else None
+        request.state.changing = Changing(orm, who, at, asked, what)
+        request.state.changing.begin()
     return who
 
 
 Person = Annotated[Who, Depends(signed_in)]
-
-
-def retry_key(idempotency_key: Annotated[str | None, Header(max_length=64)] = None) -> str | None:
-    """The key by which a retried change is known."""
-    return idempotency_key or None
-
-
-RetryKey = Annotated[str | None, Depends(retry_key)]

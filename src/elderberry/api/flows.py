@@ -5,13 +5,14 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
+from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import FlowEdit, MethodCreate
 from elderberry.services.planning import flows, own_methods, plans
 from elderberry.services.planning.flows import FlowView
 from elderberry.services.planning.own_methods import Kept
 from elderberry.services.planning.plan_view import MethodView
 
-router = APIRouter(prefix="/api", tags=["methods"])
+router = APIRouter(prefix="/api", tags=["methods"], route_class=ChangeRoute)
 
 
 @router.get("/methods")

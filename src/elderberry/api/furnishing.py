@@ -5,11 +5,13 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Chosen, Person, Transaction
+from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import (
     EffectAsk,
     HoursPut,
     JarCountPut,
     KitchenUpdate,
+    NewPasswordPut,
     PersonCreate,
     PlacePut,
     StationPut,
@@ -18,7 +20,7 @@ from elderberry.api.schemas import (
 from elderberry.services.household import furnishing, kitchens
 from elderberry.services.household.kitchens import Effect, KitchenView
 
-router = APIRouter(prefix="/api/kitchen", tags=["kitchen"])
+router = APIRouter(prefix="/api/kitchen", tags=["kitchen"], route_class=ChangeRoute)
 
 
 @router.patch("")
@@ -109,8 +111,22 @@ def count_jars(kind: str, sent: JarCountPut, orm: Transaction, who: Person) -> K
 @router.post("/people", status_code=201)
 def add_person(sent: PersonCreate, orm: Transaction, who: Person, chosen: Chosen) -> KitchenView:
     """Someone joins the household."""
-    furnishing.add_person(orm, who, furnishing.NewPerson(**sent.model_dump()), chosen.hasher)
+    furnishing.add_person(orm, who, furnishing.NewPerson(**sent.model_dump()), chosen.hashing)
     return kitchens.view(orm, who)
+
+
+@router.put("/people/{person_id}/password", status_code=204)
+def give_password(
+    person_id: int, sent: NewPasswordPut, orm: Transaction, who: Person, chosen: Chosen
+) -> None:
+    """Another password for somebody who forgot theirs; they are signed out everywhere."""
+    furnishing.give_password(orm, who, person_id, sent.password, chosen.hashing)
+
+
+@router.delete("/people/{person_id}/sessions", status_code=204)
+def sign_person_out(person_id: int, orm: Transaction, who: Person) -> None:
+    """Sign somebody of the household out everywhere, as after a phone was lost."""
+    furnishing.sign_out(orm, who, person_id)
 
 
 @router.put("/people/{person_id}/hours")

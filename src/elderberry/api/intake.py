@@ -5,11 +5,12 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
+from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import LotCreate
 from elderberry.services.planning import intake
 from elderberry.services.planning.intake import IntakeView
 
-router = APIRouter(prefix="/api/lots", tags=["lots"])
+router = APIRouter(prefix="/api/lots", tags=["lots"], route_class=ChangeRoute)
 
 
 @router.get("")

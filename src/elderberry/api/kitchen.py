@@ -5,6 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
+from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import OwnProcessCreate
 from elderberry.services.day import today
 from elderberry.services.household import kitchens, own_processes, safety_page
@@ -12,7 +13,7 @@ from elderberry.services.household.kitchens import KitchenView
 from elderberry.services.household.safety_page import SafetyView
 from elderberry.services.shown import HobSlot, TodayView
 
-router = APIRouter(prefix="/api", tags=["kitchen"])
+router = APIRouter(prefix="/api", tags=["kitchen"], route_class=ChangeRoute)
 
 
 @router.get("/kitchen")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Person, Transaction
+from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import (
     AmountAsk,
     CostsAsk,
@@ -23,7 +24,7 @@ from elderberry.services.planning.plan_view import PlanView
 from elderberry.services.planning.plans import Difference
 from elderberry.services.planning.swaps import Swap
 
-router = APIRouter(prefix="/api", tags=["plans"])
+router = APIRouter(prefix="/api", tags=["plans"], route_class=ChangeRoute)
 
 
 @router.post("/plans")

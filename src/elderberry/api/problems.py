@@ -14,6 +14,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from sqlalchemy.exc import DBAPIError, IntegrityError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.exceptions import HTTPException
 
 from elderberry.core import errors as core
@@ -22,6 +23,13 @@ from elderberry.services import errors as services
 CHECK_VIOLATED = 4025
 LOST = {2002, 2003, 2006, 2013, 1053, 1205, 1213}
 """MariaDB's numbers for a connection that is gone, a wait that was too long and a deadlock."""
+IMPOSSIBLE = {CHECK_VIOLATED, 1264, 1292, 1366, 1406}
+"""A figure out of range, a moment that is none, letters that are none, words that are too long."""
+NO_ROOM = {3, 20, 1021, 1026, 1114, 1290, 1836}
+"""The disk is full, or nothing may be written on it."""
+FULL = "(28 "
+"""How the system's "no space left" stands in an error that names only its number."""
+COME_AGAIN_S = 2
 
 STATUS: Mapping[type[Exception], int] = {
     services.NotFound: 404,
@@ -29,6 +37,7 @@ STATUS: Mapping[type[Exception], int] = {
     services.FieldError: 422,
     services.SignInFailed: 401,
     services.TooManyTries: 429,
+    services.Busy: 503,
     services.NotAllowed: 403,
     core.Refusal: 409,
     core.IllegalStep: 409,
@@ -57,8 +66,13 @@ FIELD_OF_KIND = {
 }
 
 
-def problem(status: int, code: str, detail: str, **more: Any) -> JSONResponse:
-    """A problem body; code is stable, detail is for the person at the hob."""
+def problem(
+    status: int, code: str, detail: str, *, after_s: int | None = None, **more: Any
+) -> JSONResponse:
+    """A problem body; code is stable, detail is for the person at the hob.
+
+    after_s: in how many seconds it is worth trying again, where that helps.
+    """
     body = {
         "type": f"urn:elderberry:{code}",
         "title": HTTPStatus(status).phrase,
@@ -67,7 +81,8 @@ def problem(status: int, code: str, detail: str, **more: Any) -> JSONResponse:
         "detail": detail,
         **more,
     }
-    return JSONResponse(body, status, media_type="application/problem+json")
+    headers = {} if after_s is None else {"Retry-After": str(after_s)}
+    return JSONResponse(body, status, headers, media_type="application/problem+json")
 
 
 def install(app: FastAPI) -> None:
@@ -77,6 +92,7 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(HTTPException, _http)
     app.add_exception_handler(DBAPIError, _database)
+    app.add_exception_handler(PoolTimeout, _busy)
     app.add_exception_handler(Exception, _unforeseen)
 
 
@@ -91,7 +107,8 @@ def _ours(_: Request, error: Exception) -> JSONResponse:
         return problem(status, error.code, str(error))
     pointer = _pointer(error)
     errors = [{"pointer": pointer, "detail": _sentence(str(error))}] if pointer else []
-    return problem(status, _code(error), _sentence(str(error)), errors=errors)
+    after_s = error.after_s if isinstance(error, services.Later) else None
+    return problem(status, _code(error), _sentence(str(error)), after_s=after_s, errors=errors)
 
 
 def _pointer(error: Exception) -> str:
@@ -135,9 +152,9 @@ def _plainly(error: Mapping[str, Any]) -> str:
     limits = error.get("ctx", {})
     words = {
         "missing": "This is needed.",
-        "greater_than": f"This has to be more than {limits.get('gt', 0):g}.",
-        "greater_than_equal": f"This has to be at least {limits.get('ge', 0):g}.",
-        "less_than_equal": f"This can be at most {limits.get('le', 0):g}.",
+        "greater_than": f"This has to be more than {_limit(limits.get('gt'))}.",
+        "greater_than_equal": f"This has to be at least {_limit(limits.get('ge'))}.",
+        "less_than_equal": f"This can be at most {_limit(limits.get('le'))}.",
         "finite_number": "This has to be a number.",
         "float_parsing": "This has to be a number.",
         "float_type": "This has to be a number.",
@@ -149,6 +166,11 @@ def _plainly(error: Mapping[str, Any]) -> str:
         "extra_forbidden": "Elderberry does not know this field.",
     }
     return words.get(error["type"], f"{error['msg']}.")
+
+
+def _limit(limit: object) -> str:
+    """A limit as a sentence holds it: a figure, or a day."""
+    return f"{limit:g}" if isinstance(limit, (int, float)) else str(limit)
 
 
 def _http(_: Request, error: Exception) -> JSONResponse:
@@ -165,15 +187,38 @@ def _database(_: Request, error: Exception) -> JSONResponse:
             "Somebody changed this at the same moment. Nothing of yours was half-written; "
             "look at how it stands and try again.",
         )  # fmt: skip
-    if number == CHECK_VIOLATED:
+    if number in IMPOSSIBLE:
         return problem(422, "not-possible", "One of these figures cannot be. Nothing was recorded.")
+    if number in NO_ROOM or FULL in str(error):
+        return problem(
+            507, "no-room",
+            "Nothing can be written just now: the disk is full or may not be written to. What was "
+            "recorded before is safe; this last entry is not in it yet. Make room and press again.",
+            after_s=COME_AGAIN_S,
+        )  # fmt: skip
     if number in LOST or isinstance(error, OperationalError):
         return problem(
             503, "store-away",
             "The store does not answer just now. Everything already recorded is safe; this last "
             "entry is not in it yet. It is tried again by itself in a moment.",
+            after_s=COME_AGAIN_S,
         )  # fmt: skip
     return _unforeseen(_, error)
+
+
+def busy() -> JSONResponse:
+    """More ask at once than there is room for."""
+    return problem(503, "busy", BUSY, after_s=COME_AGAIN_S)
+
+
+def _busy(_: Request, __: Exception) -> JSONResponse:
+    return busy()
+
+
+BUSY = (
+    "Many ask at this moment. Nothing is lost; this entry is not recorded yet and is tried again "
+    "by itself in a moment."
+)
 
 
 def _number(error: Exception) -> int | None:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import unicodedata
 from datetime import date
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from elderberry.core.containers import VesselKind
 from elderberry.core.flow.inputs import Closure, End
@@ -23,12 +24,40 @@ from elderberry.services.planning.lines import Quantity
 from elderberry.services.planning.own_methods import NewMethod
 
 Words = Annotated[str, Field(max_length=120)]
+Day = Annotated[date, Field(strict=False, ge=date(1990, 1, 1), le=date(2199, 12, 31))]
+"""A day somebody may have picked on; what it is really taken for is up to whoever asks."""
+Id = Annotated[int, Field(ge=0, le=2**63 - 1)]
+
+
+def written(value: Any) -> Any:
+    """What was sent, once every word of it is known to be one.
+
+    Raises:
+        ValueError: a control code or half a letter in it.
+    """
+    if isinstance(value, str):
+        kinds = {unicodedata.category(letter) for letter in value if letter not in "\n\r\t"}
+        if kinds & {"Cc", "Cs"}:
+            raise ValueError("There are letters in it that nobody can write or read")
+        return value if kinds - {"Cf", "Zs"} else ""
+    if isinstance(value, list):
+        return [written(v) for v in value]
+    if isinstance(value, dict):
+        return {written(k): written(v) for k, v in value.items()}
+    return value
 
 
 class Sent(BaseModel):
-    """Unknown fields and numbers that are no numbers are refused."""
+    """Unknown fields, numbers that are no numbers, and words that are no words are refused.
 
-    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+    Strict, so that no true or false passes for a figure.
+    """
+
+    model_config = ConfigDict(
+        extra="forbid", allow_inf_nan=False, str_strip_whitespace=True, strict=True
+    )
+
+    _words = field_validator("*", mode="before")(written)
 
 
 class SignIn(Sent):
@@ -36,6 +65,19 @@ class SignIn(Sent):
 
     sign_in: Annotated[str, Field(min_length=1, max_length=80)]
     password: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class PasswordPut(Sent):
+    """Another password of one's own, and the one until now."""
+
+    old: Annotated[str, Field(min_length=1, max_length=200)]
+    password: Annotated[str, Field(min_length=8, max_length=200)]
+
+
+class NewPasswordPut(Sent):
+    """Another password for somebody who forgot theirs."""
+
+    password: Annotated[str, Field(min_length=8, max_length=200)]
 
 
 class ThingsRow(Sent):
@@ -108,8 +150,8 @@ class GoesInRow(Sent):
     ph: Annotated[float, Field(ge=1.5, le=7.5)] | None = None
     ph_by: Literal["ph_meter", "ph_strip"] = "ph_meter"
     source: Words = ""
-    picked_on: date | None = None
-    lot_id: int | None = None
+    picked_on: Day | None = None
+    lot_id: Id | None = None
     step: Annotated[str, Field(max_length=40)] = ""
     share: Annotated[float, Field(ge=0, le=1000)] = 0.0
     of: Annotated[str, Field(max_length=40)] = ""
@@ -271,7 +313,7 @@ class LotCreate(Sent):
     source_kind: Literal["garden", "tree", "plot", "wild", "market", "shop", "gift", "batch"] = (
         "garden"
     )
-    picked_on: date | None = None
+    picked_on: Day | None = None
     ripeness: Literal["under", "ripe", "over"] = "ripe"
     where: Literal["cool", "cold", "frozen"] | None = None
     wild: bool = False
@@ -420,7 +462,7 @@ class StepFinish(Sent):
     part_ml: Annotated[float, Field(ge=0, le=5000)] = 0.0
     part_said: Annotated[str, Field(max_length=120)] = ""
     shared: bool = False
-    place_id: int | None = None
+    place_id: Id | None = None
     said: Annotated[list[Key], Field(max_length=12)] = []
 
     def finish(self) -> Finish:

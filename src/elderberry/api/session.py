@@ -1,24 +1,31 @@
-"""Sign-in and sign-out."""
+"""Sign-in and sign-out.
+
+None of it is done while a connection to the database waits for a password to be hashed.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import APIRouter, Cookie, HTTPException, Response
+from fastapi import APIRouter, Cookie, HTTPException, Request, Response
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.api.deps import COOKIE, Chosen, Now, Transaction
-from elderberry.api.schemas import HouseholdCreate, SignIn
+from elderberry.api.deps import COOKIE, Chosen, Now, Token, Transaction
+from elderberry.api.schemas import HouseholdCreate, PasswordPut, SignIn
 from elderberry.api.settings import Settings
 from elderberry.demo.household import DEMO_SIGN_IN
 from elderberry.services.errors import SignInFailed
-from elderberry.services.household import people
+from elderberry.services.household import people, signing_in
+from elderberry.services.household.signing_in import Welcome
 from elderberry.services.who import Who
 from elderberry.store import Household, Person
 
 router = APIRouter(prefix="/api/session", tags=["session"])
+BROWSER = "elderberry_browser"
+Browser = Annotated[str, Cookie(alias=BROWSER)]
+DAY_S = 86_400
 
 
 @dataclass(frozen=True)
@@ -32,30 +39,31 @@ class SessionPublic:
 
 
 @router.get("")
-def who_am_i(
-    orm: Transaction,
-    chosen: Chosen,
-    now: Now,
-    elderberry_session: Annotated[str | None, Cookie()] = None,
-) -> SessionPublic:
+def who_am_i(orm: Transaction, chosen: Chosen, now: Now, token: Token = None) -> SessionPublic:
     """Who is signed in; never an error, so that a page can ask before it shows anything."""
-    who = people.whose(orm, elderberry_session, now) if elderberry_session else None
+    who = signing_in.whose(orm, token, now) if token else None
     founded = bool(orm.scalar(select(func.count()).select_from(Household)))
     return SessionPublic(who.name if who else None, who.role if who else None, chosen.demo, founded)
 
 
 @router.post("")
 def sign_in(
-    sent: SignIn, response: Response, orm: Transaction, chosen: Chosen, now: Now
+    sent: SignIn,
+    request: Request,
+    response: Response,
+    chosen: Chosen,
+    now: Now,
+    browser: Browser = "",
 ) -> SessionPublic:
     """Sign in by name and password."""
-    try:
-        who = people.check_password(orm, sent.sign_in, sent.password, chosen.hasher, now)
-    except SignInFailed:
-        with Orm(chosen.engine) as apart, apart.begin():
-            people.note_failure(apart, sent.sign_in, now)
-        raise
-    return _welcome(response, orm, chosen, who, now)
+    address = request.client.host if request.client else ""
+    with Orm(chosen.engine) as orm, orm.begin():
+        tried = signing_in.begin(orm, sent.sign_in, address, browser, now)
+    if not chosen.hashing.matches(tried.stored, sent.password):
+        raise SignInFailed("That name and password do not belong together.")
+    with Orm(chosen.engine) as orm, orm.begin():
+        welcome = signing_in.welcome(orm, tried, now)
+    return _welcome(response, chosen, welcome)
 
 
 @router.post("/demo")
@@ -65,7 +73,7 @@ def enter_demo(response: Response, orm: Transaction, chosen: Chosen, now: Now) -
     if not chosen.demo or person is None:
         raise HTTPException(404, "There is no demo here.")
     who = Who(person.household_id, person.id, person.name, person.role)
-    return _welcome(response, orm, chosen, who, now)
+    return _welcome(response, chosen, signing_in.come_in(orm, who, now))
 
 
 @router.post("/household", status_code=201)
@@ -73,27 +81,56 @@ def found(
     sent: HouseholdCreate, response: Response, orm: Transaction, chosen: Chosen, now: Now
 ) -> SessionPublic:
     """The first household of an empty installation, and its keeper signed in."""
-    who = people.found_household(orm, sent.new(), chosen.hasher, now)
-    return _welcome(response, orm, chosen, who, now)
+    who = people.found_household(orm, sent.new(), chosen.hashing, now)
+    return _welcome(response, chosen, signing_in.come_in(orm, who, now))
+
+
+@router.put("/password")
+def change_password(
+    sent: PasswordPut, response: Response, chosen: Chosen, now: Now, token: Token = None
+) -> SessionPublic:
+    """Another password of one's own; every other browser is signed out."""
+    with Orm(chosen.engine) as orm:
+        who = signing_in.whose(orm, token, now) if token else None
+        person = orm.get(Person, who.person_id) if who else None
+    if who is None or person is None:
+        raise HTTPException(401, "Please sign in. Nothing was lost.")
+    if not chosen.hashing.matches(person.password_hash, sent.old):
+        raise signing_in.not_theirs("/old")
+    names = (person.name, person.sign_in)
+    hashed = people.hashed(sent.password, names, chosen.hashing)
+    with Orm(chosen.engine) as orm, orm.begin():
+        signing_in.change_password(orm, who, who.person_id, hashed)
+        welcome = signing_in.come_in(orm, who, now)
+    return _welcome(response, chosen, welcome)
 
 
 @router.delete("", status_code=204)
-def sign_out(
-    response: Response, orm: Transaction, elderberry_session: Annotated[str | None, Cookie()] = None
-) -> None:
+def sign_out(response: Response, orm: Transaction, token: Token = None) -> None:
     """Sign out."""
-    if elderberry_session:
-        people.close_session(orm, elderberry_session)
+    if token:
+        signing_in.close_session(orm, token)
     response.delete_cookie(COOKIE)
 
 
-def _welcome(response: Response, orm: Orm, chosen: Settings, who: Who, now: Now) -> SessionPublic:
-    response.set_cookie(
-        COOKIE,
-        people.open_session(orm, who, now),
-        max_age=people.SESSION_DAYS * 86400,
-        httponly=True,
-        samesite="strict",
-        secure=chosen.secure_cookie,
-    )
-    return SessionPublic(who.name, who.role, chosen.demo, founded=True)
+@router.delete("/all", status_code=204)
+def sign_out_everywhere(
+    response: Response, orm: Transaction, now: Now, token: Token = None
+) -> None:
+    """Sign out here and in every other browser."""
+    who = signing_in.whose(orm, token, now) if token else None
+    if who is not None:
+        signing_in.close_all(orm, who, who.person_id)
+    response.delete_cookie(COOKIE)
+
+
+def _welcome(response: Response, chosen: Settings, welcome: Welcome) -> SessionPublic:
+    for name, token, path, days in (
+        (COOKIE, welcome.session, "/", signing_in.SESSION_DAYS),
+        (BROWSER, welcome.browser, "/api/session", signing_in.BROWSER_DAYS),
+    ):
+        response.set_cookie(
+            name, token, max_age=days * DAY_S, path=path, httponly=True, samesite="strict",
+            secure=chosen.secure_cookie,
+        )  # fmt: skip
+    return SessionPublic(welcome.who.name, welcome.who.role, chosen.demo, founded=True)

@@ -5,16 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from argon2 import PasswordHasher
 from sqlalchemy import Engine
+
+from elderberry.services.household.hashing import Hashing
+
+LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})
 
 
 @dataclass(frozen=True)
 class Settings:
-    """engine: the database; demo: sign-in by one button; web: the built page, if there is one."""
+    """engine: the database; demo: sign-in by one button; web: the built page, if there is one;
+    hosts: names under which it may be asked.
+    """
 
     engine: Engine
     demo: bool = False
     web: Path | None = None
-    hasher: PasswordHasher = field(default_factory=PasswordHasher)
+    hashing: Hashing = field(default_factory=Hashing)
     secure_cookie: bool = False
+    hosts: frozenset[str] = LOOPBACK

@@ -5,11 +5,12 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
+from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import JarSaid
 from elderberry.services.shelf import shelf
 from elderberry.services.shown import JarPage, ShelfView
 
-router = APIRouter(prefix="/api", tags=["shelf"])
+router = APIRouter(prefix="/api", tags=["shelf"], route_class=ChangeRoute)
 
 
 @router.get("/shelf")

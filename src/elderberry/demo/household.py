@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from argon2 import PasswordHasher
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
@@ -20,6 +19,8 @@ from elderberry.core.flow.kinds import kinds
 from elderberry.services.cooking import batches, steps
 from elderberry.services.cooking.folder import folder_of
 from elderberry.services.household import people
+from elderberry.services.household.hashing import Hashing
+from elderberry.services.household.people import Login
 from elderberry.services.planning import intake
 from elderberry.services.planning.asked import of_fruit
 from elderberry.services.who import Who
@@ -54,7 +55,7 @@ class Cook:
     def at(self, now: datetime, key: str, act: Callable[[steps.Change], None]) -> None:
         """Do something at the step with this key."""
         step = self._step(key)
-        steps.change(self.orm, self.who, self.batch.id, step.id, now, None, act)
+        steps.change(self.orm, self.who, self.batch.id, step.id, now, act)
 
     def steam(self, start: datetime, load: int, litres: float, brix: float | None = None) -> None:
         """Steam a load from start to its end, and draw its juice."""
@@ -140,7 +141,7 @@ class Cook:
         return next(o for o in rows if o.key == key)
 
 
-def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:
+def load(orm: Orm, hashing: Hashing, now: datetime) -> bool:
     """Make the demo household where there is no household at all; True where it was made."""
     if orm.scalar(select(func.count()).select_from(Household)):
         return False
@@ -168,8 +169,9 @@ def load(orm: Orm, hasher: PasswordHasher, now: datetime) -> bool:
     )
     people.furnish(orm, household.id)
     _furnish(orm, household.id)
+    nobodys = hashing.hash(secrets.token_urlsafe())
     oda, wenna, jorin = (
-        people.add_person(orm, household.id, name, sign_in, secrets.token_urlsafe(), role, hasher)
+        people.add_person(orm, household.id, name, Login(sign_in, nobodys, role))
         for name, sign_in, role in (
             ("Oda", DEMO_SIGN_IN, "keeper"),
             ("Wenna", "wenna", "helper"),

@@ -3,10 +3,12 @@
 ServiceError
 ├── NotFound        no such thing in this household
 ├── Conflict        it does not fit how things stand; carries a stable code
-├── NotAllowed      only a keeper of the household may do this
+├── NotAllowed      not with this person's role in the household
 ├── FieldError      an entry that cannot be, with a pointer to its field
 ├── SignInFailed    no such person, or another password
-└── TooManyTries    sign-in is locked for a while
+└── Later           not now, but after some seconds
+    ├── TooManyTries    sign-in is locked for a while
+    └── Busy            more at once than there is room for
 """
 
 from __future__ import annotations
@@ -32,10 +34,10 @@ class Conflict(ServiceError):
 
 
 class NotAllowed(ServiceError):
-    """Only a keeper of the household may do this."""
+    """Not with this person's role in the household."""
 
-    def __init__(self, what: str) -> None:
-        super().__init__(f"Only a keeper of this household may {what}. Nothing was changed.")
+    def __init__(self, message: str) -> None:
+        super().__init__(f"{message} Nothing was changed.")
 
 
 class FieldError(ServiceError):
@@ -50,5 +52,17 @@ class SignInFailed(ServiceError):
     """No such person, or another password; which of the two is not said."""
 
 
-class TooManyTries(ServiceError):
+class Later(ServiceError):
+    """Not now; after_s says in how many seconds it is worth trying again."""
+
+    def __init__(self, message: str, after_s: int) -> None:
+        self.after_s = after_s
+        super().__init__(message)
+
+
+class TooManyTries(Later):
     """Sign-in is locked for a while."""
+
+
+class Busy(Later):
+    """More at once than there is room for."""

@@ -21,7 +21,6 @@ def record(
     operation: Operation | None = None,
     jar_id: int | None = None,
     data: Json | None = None,
-    key: str | None = None,
 ) -> Event:
     """Append an event."""
     event = Event(
@@ -33,8 +32,20 @@ def record(
         at=now,
         person_id=who.person_id,
         data=data or {},
-        idempotency_key=key,
     )
     orm.add(event)
     orm.flush()
+    orm.info[RECORDED] = True
     return event
+
+
+RECORDED = "recorded"
+
+
+def noted(orm: Orm, who: Who, now: datetime, what: str) -> None:
+    """A change that is no event of a batch or jar is told to whoever looks on, as one of its own.
+
+    what: verb and address of the change.
+    """
+    if not orm.info.get(RECORDED):
+        record(orm, who, now, "changed", data={"what": what[:240]})

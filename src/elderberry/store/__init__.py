@@ -2,6 +2,7 @@
 
 from elderberry.store.base import Base
 from elderberry.store.batch import Batch, Operation, OperationLot
+from elderberry.store.change import ChangeMade
 from elderberry.store.event import Event, Reading
 from elderberry.store.household import Household, Kitchen
 from elderberry.store.jar import Jar, JarStock
@@ -9,7 +10,7 @@ from elderberry.store.lot import Lot
 from elderberry.store.method import OwnMethod
 from elderberry.store.own_ingredient import OwnIngredient
 from elderberry.store.own_process import OwnProcessEntry
-from elderberry.store.person import Person, Session, SignInFailure
+from elderberry.store.person import KnownBrowser, Person, Session, SignInTry
 from elderberry.store.place import Place
 from elderberry.store.station import Station
 from elderberry.store.vessel import Vessel
@@ -17,11 +18,13 @@ from elderberry.store.vessel import Vessel
 __all__ = [
     "Base",
     "Batch",
+    "ChangeMade",
     "Event",
     "Household",
     "Jar",
     "JarStock",
     "Kitchen",
+    "KnownBrowser",
     "Lot",
     "Operation",
     "OperationLot",
@@ -32,7 +35,7 @@ __all__ = [
     "Place",
     "Reading",
     "Session",
-    "SignInFailure",
+    "SignInTry",
     "Station",
     "Vessel",
 ]

@@ -21,25 +21,47 @@ def connect(url: str) -> Engine:
     return create_engine(
         url,
         pool_pre_ping=True,
-        pool_size=12,
-        max_overflow=20,
+        pool_size=16,
+        max_overflow=4,
+        pool_timeout=5,
         connect_args={"charset": "utf8mb4", "connect_timeout": 5, "init_command": UTC_SESSION},
         isolation_level="READ COMMITTED",
     )
 
 
-UTC_SESSION = "SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE'"
+UTC_SESSION = (
+    "SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE', "
+    "innodb_lock_wait_timeout = 10"
+)
 
 
-def migrate(engine: Engine) -> bool:
-    """Bring the database up to date; True where something had to be done."""
-    config = Config()
-    config.set_main_option("script_location", str(MIGRATIONS))
-    head = ScriptDirectory.from_config(config).get_current_head()
+def revision(engine: Engine) -> str | None:
+    """The migration that a database stands at; None where it is empty."""
     with engine.connect() as connection:
-        if MigrationContext.configure(connection).get_current_revision() == head:
-            return False
+        return MigrationContext.configure(connection).get_current_revision()
+
+
+def newest() -> str:
+    """The migration that this version of Elderberry works with."""
+    return str(ScriptDirectory.from_config(_config()).get_current_head())
+
+
+def migrate(engine: Engine, to: str = "head") -> bool:
+    """Bring the database up to a migration; True where something had to be done.
+
+    Killed within it, a database is left between two migrations: local.upgrade sees to that.
+    """
+    if revision(engine) == (newest() if to == "head" else to):
+        return False
+    config = _config()
+    with engine.connect() as connection:
         config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+        command.upgrade(config, to)
         connection.commit()
     return True
+
+
+def _config() -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    return config

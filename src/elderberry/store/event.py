@@ -5,18 +5,17 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, ForeignKey, String, UniqueConstraint, event
+from sqlalchemy import BigInteger, ForeignKey, String, event
 from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.core.estimates import Evidence
-from elderberry.store.base import Base, Json, Owned, code_type, one_of
+from elderberry.store.base import Base, Json, Owned, one_of
 
 
 class Event(Owned, Base):
     """Something that happened to a batch, a step of it or a jar, with who and when."""
 
     __tablename__ = "event"
-    __table_args__ = (UniqueConstraint("household_id", "idempotency_key"),)
     batch_id: Mapped[int | None] = mapped_column(
         BigInteger, ForeignKey("batch.id", ondelete="CASCADE"), index=True
     )
@@ -30,7 +29,6 @@ class Event(Owned, Base):
     at: Mapped[datetime]
     person_id: Mapped[int] = mapped_column(BigInteger, ForeignKey("person.id"))
     data: Mapped[Json]
-    idempotency_key: Mapped[str | None] = mapped_column(code_type(64))
 
 
 class Reading(Owned, Base):

@@ -1,10 +1,10 @@
-"""People, their sessions, and failed sign-ins."""
+"""People, their sessions and browsers, and tries to sign in."""
 
 from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import BigInteger, ForeignKey, String
+from sqlalchemy import BigInteger, ForeignKey, Index, String
 from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Json, Owned, code_type, one_of
@@ -39,10 +39,22 @@ class Session(Owned, Base):
     expires_at: Mapped[datetime]
 
 
-class SignInFailure(Base):
-    """A failed sign-in, for throttling."""
+class KnownBrowser(Owned, Base):
+    """A browser in which a person has signed in before; only the hash of its token is kept."""
 
-    __tablename__ = "sign_in_failure"
+    __tablename__ = "known_browser"
+    token_hash: Mapped[str] = mapped_column(code_type(64), unique=True)
+    person_id: Mapped[int] = mapped_column(
+        BigInteger, ForeignKey("person.id", ondelete="CASCADE"), index=True
+    )
+    seen_at: Mapped[datetime]
+
+
+class SignInTry(Base):
+    """A try to sign in, for a quarter of an hour; whence: hash of a name and a place."""
+
+    __tablename__ = "sign_in_try"
+    __table_args__ = (Index(None, "whence", "at"),)
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=True)
-    sign_in: Mapped[str] = mapped_column(code_type(80), index=True)
+    whence: Mapped[str] = mapped_column(code_type(64))
     at: Mapped[datetime]

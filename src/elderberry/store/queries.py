@@ -6,12 +6,14 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from typing import TypeVar
 
-from sqlalchemy import Select, func, select
+from sqlalchemy import Select, func, select, text
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.store.base import Owned
 from elderberry.store.batch import Batch, Operation, OperationLot
+from elderberry.store.change import ChangeMade
 from elderberry.store.event import Event, Reading
+from elderberry.store.household import Household
 from elderberry.store.jar import Jar
 from elderberry.store.lot import Lot
 
@@ -89,9 +91,23 @@ def unfinished_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
     return orm.scalars(mine(household_id, Batch).where(Batch.id.in_(open_steps))).all()
 
 
-def by_idempotency_key(orm: Orm, household_id: int, key: str) -> Event | None:
-    """The event that a retried change has already made."""
-    return orm.scalar(mine(household_id, Event).where(Event.idempotency_key == key))
+def hold(orm: Orm, household_id: int) -> None:
+    """Hold a household until the transaction ends: its changes are made one after the other.
+
+    So nothing that two want at once is taken twice, no two wait for each other, and what happened
+    has rising ids in the order in which it is committed.
+    """
+    orm.execute(select(Household.id).where(Household.id == household_id).with_for_update())
+
+
+def hold_all(orm: Orm) -> None:
+    """Hold what there is only one of, until the transaction ends: who may found a household."""
+    orm.execute(text("SELECT version_num FROM alembic_version FOR UPDATE"))
+
+
+def change_made(orm: Orm, household_id: int, key: str) -> ChangeMade | None:
+    """The change that was made under a retry key."""
+    return orm.scalar(mine(household_id, ChangeMade).where(ChangeMade.retry_key == key))
 
 
 def events_after(orm: Orm, household_id: int, last_id: int, limit: int = 200) -> Sequence[Event]:

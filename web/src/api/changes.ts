@@ -1,5 +1,5 @@
 import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, body, retryKey } from "@/api/client";
+import { api, body } from "@/api/client";
 import { batchQuery, kitchenQuery, safetyQuery, sessionQuery } from "@/api/queries";
 import type {
   BatchView,
@@ -41,20 +41,18 @@ export type Change =
   | { act: "ending"; keep: "chill" | "freeze" }
   | { act: "give-up" };
 
-type Headers = { "Idempotency-Key": string };
-
-function send(batch: number, change: Change, headers: Headers): Promise<BatchView> {
+function send(batch: number, change: Change): Promise<BatchView> {
   if (change.act === "ending") {
     const params = { path: { batch_id: batch } };
     const said = { keep: change.keep };
-    return body(api.POST("/api/batches/{batch_id}/ending", { params, headers, body: said }));
+    return body(api.POST("/api/batches/{batch_id}/ending", { params, body: said }));
   }
   if (change.act === "give-up") {
     const params = { path: { batch_id: batch } };
-    return body(api.POST("/api/batches/{batch_id}/give-up", { params, headers }));
+    return body(api.POST("/api/batches/{batch_id}/give-up", { params }));
   }
   const path = { batch_id: batch, step_id: change.step };
-  const at = { params: { path }, headers };
+  const at = { params: { path } };
   switch (change.act) {
     case "start":
       return body(api.POST("/api/batches/{batch_id}/steps/{step_id}/start", at));
@@ -110,7 +108,6 @@ function send(batch: number, change: Change, headers: Headers): Promise<BatchVie
       return body(
         api.POST("/api/batches/{batch_id}/steps/{step_id}/readings/{reading_id}/correct", {
           params: { path: { ...path, reading_id: change.reading } },
-          headers,
           body: { value: change.value },
         }),
       );
@@ -118,7 +115,6 @@ function send(batch: number, change: Change, headers: Headers): Promise<BatchVie
       return body(
         api.POST("/api/batches/{batch_id}/steps/{step_id}/jars/{jar_id}/seal", {
           params: { path: { ...path, jar_id: change.jar } },
-          headers,
           body: { held: change.held, way_on: change.wayOn ?? null },
         }),
       );
@@ -134,12 +130,11 @@ function settle(client: QueryClient, batch: BatchView): Promise<void> {
   });
 }
 
-/** A change to a batch; the retry key is made once a press, so that retries are known. */
+/** A change to a batch. */
 export function useChange(batch: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ change, key }: { change: Change; key: string }) =>
-      send(batch, change, { "Idempotency-Key": key }),
+    mutationFn: (change: Change) => send(batch, change),
     onSuccess: (after) => settle(client, after),
     onError: () => client.invalidateQueries({ queryKey: batchQuery(batch).queryKey }),
   });
@@ -148,8 +143,7 @@ export function useChange(batch: number) {
 export function useStartBatch() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ plan, key }: { plan: PlanCreate; key: string }) =>
-      body(api.POST("/api/batches", { body: plan, headers: { "Idempotency-Key": key } })),
+    mutationFn: (plan: PlanCreate) => body(api.POST("/api/batches", { body: plan })),
     onSuccess: (batch) => settle(client, batch),
   });
 }
@@ -245,6 +239,40 @@ export type KitchenChange =
   | { act: "person"; sent: Record<string, unknown> }
   | { act: "hours"; id: number; start: string; end: string };
 
+/** A password, of one's own or of somebody who forgot theirs. */
+export type NewPassword = { person: number | null; old: string; password: string };
+
+/** Another password; whoever used the old one is signed out. */
+export function useNewPassword() {
+  return useMutation({
+    mutationFn: async ({ person, old, password }: NewPassword): Promise<void> => {
+      if (person === null)
+        await body(api.PUT("/api/session/password", { body: { old, password } }));
+      else {
+        const params = { path: { person_id: person } };
+        await body(
+          api.PUT("/api/kitchen/people/{person_id}/password", { params, body: { password } }),
+        );
+      }
+    },
+  });
+}
+
+/** Signs a person out everywhere: oneself where none is named. */
+export function useSignOutEverywhere() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (person: number | null): Promise<void> => {
+      if (person === null) await body(api.DELETE("/api/session/all"));
+      else {
+        const params = { path: { person_id: person } };
+        await body(api.DELETE("/api/kitchen/people/{person_id}/sessions", { params }));
+      }
+    },
+    onSuccess: (_, person) => (person === null ? client.resetQueries() : undefined),
+  });
+}
+
 function furnish(change: KitchenChange): Promise<KitchenView> {
   switch (change.act) {
     case "kitchen":
@@ -323,5 +351,3 @@ export function useSignOut() {
     onSuccess: () => client.resetQueries(),
   });
 }
-
-export { retryKey };

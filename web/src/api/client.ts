@@ -1,9 +1,11 @@
 import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
+import { onceEach } from "@/api/retry";
 import type { paths } from "@/api/schema";
 import type { Problem } from "@/api/types";
 
 export const api = createClient<paths>({ baseUrl: window.location.origin });
+api.use(onceEach());
 
 /** What the server refused, in its own words; `errors` point at fields. */
 export class Refused extends Error {
@@ -62,9 +64,3 @@ export const queryClient: QueryClient = new QueryClient({
     mutations: { retry: worthRetrying, retryDelay: 1_500, networkMode: "always" },
   },
 });
-
-/** A key by which the server knows a retry from a second press. */
-export function retryKey(): string {
-  const random = crypto.getRandomValues(new Uint32Array(4));
-  return Array.from(random, (n) => n.toString(36)).join("-");
-}

@@ -4,50 +4,51 @@ import type { AmountAsk, FlowEdit, PlanCreate } from "@/api/types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
-  queryFn: () => body(api.GET("/api/session")),
+  queryFn: ({ signal }) => body(api.GET("/api/session", { signal })),
   staleTime: 60_000,
 });
 
 export const kitchenQuery = queryOptions({
   queryKey: ["kitchen"],
-  queryFn: () => body(api.GET("/api/kitchen")),
+  queryFn: ({ signal }) => body(api.GET("/api/kitchen", { signal })),
   staleTime: 60_000,
 });
 
 export const safetyQuery = queryOptions({
   queryKey: ["safety"],
-  queryFn: () => body(api.GET("/api/safety")),
+  queryFn: ({ signal }) => body(api.GET("/api/safety", { signal })),
   staleTime: 600_000,
 });
 
 export const hobQuery = queryOptions({
   queryKey: ["live", "hob"],
-  queryFn: () => body(api.GET("/api/hob")),
+  queryFn: ({ signal }) => body(api.GET("/api/hob", { signal })),
   refetchInterval: 30_000,
 });
 
 export const todayQuery = queryOptions({
   queryKey: ["live", "today"],
-  queryFn: () => body(api.GET("/api/today")),
+  queryFn: ({ signal }) => body(api.GET("/api/today", { signal })),
   refetchInterval: 60_000,
 });
 
 export const batchesQuery = queryOptions({
   queryKey: ["live", "batches"],
-  queryFn: () => body(api.GET("/api/batches")),
+  queryFn: ({ signal }) => body(api.GET("/api/batches", { signal })),
 });
 
 export const batchQuery = (id: number) =>
   queryOptions({
     queryKey: ["live", "batch", id],
-    queryFn: () => body(api.GET("/api/batches/{batch_id}", { params: { path: { batch_id: id } } })),
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/batches/{batch_id}", { signal, params: { path: { batch_id: id } } })),
     refetchInterval: 30_000,
   });
 
 export const planQuery = (asked: PlanCreate) =>
   queryOptions({
     queryKey: ["plan", asked],
-    queryFn: () => body(api.POST("/api/plans", { body: asked })),
+    queryFn: ({ signal }) => body(api.POST("/api/plans", { signal, body: asked })),
     placeholderData: keepPreviousData,
     staleTime: 30_000,
   });
@@ -56,7 +57,7 @@ export const planQuery = (asked: PlanCreate) =>
 export const linesQuery = (lines: string[]) =>
   queryOptions({
     queryKey: ["lines", lines],
-    queryFn: () => body(api.POST("/api/lines", { body: { lines } })),
+    queryFn: ({ signal }) => body(api.POST("/api/lines", { signal, body: { lines } })),
     placeholderData: keepPreviousData,
     staleTime: 600_000,
   });
@@ -65,39 +66,41 @@ export const linesQuery = (lines: string[]) =>
 export const amountQuery = (text: string, quantity: AmountAsk["quantity"]) =>
   queryOptions({
     queryKey: ["amounts", quantity, text],
-    queryFn: () => body(api.POST("/api/amounts", { body: { text, quantity } })),
+    queryFn: ({ signal }) => body(api.POST("/api/amounts", { signal, body: { text, quantity } })),
     placeholderData: keepPreviousData,
     staleTime: 600_000,
   });
 
 export const shelfQuery = queryOptions({
   queryKey: ["live", "shelf"],
-  queryFn: () => body(api.GET("/api/shelf")),
+  queryFn: ({ signal }) => body(api.GET("/api/shelf", { signal })),
 });
 
 export const jarQuery = (id: number) =>
   queryOptions({
     queryKey: ["live", "jar", id],
-    queryFn: () => body(api.GET("/api/jars/{jar_id}", { params: { path: { jar_id: id } } })),
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/jars/{jar_id}", { signal, params: { path: { jar_id: id } } })),
   });
 
 export const methodsQuery = (fruit: string, form: string) =>
   queryOptions({
     queryKey: ["methods", fruit, form],
-    queryFn: () => body(api.GET("/api/methods", { params: { query: { fruit, form } } })),
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/methods", { signal, params: { query: { fruit, form } } })),
     staleTime: 60_000,
   });
 
 export const lotsQuery = queryOptions({
   queryKey: ["live", "lots"],
-  queryFn: () => body(api.GET("/api/lots")),
+  queryFn: ({ signal }) => body(api.GET("/api/lots", { signal })),
 });
 
 /** What each choice at a step costs and buys. */
 export const costsQuery = (plan: PlanCreate, step: string) =>
   queryOptions({
     queryKey: ["plan", "costs", step, plan],
-    queryFn: () => body(api.POST("/api/plans/costs", { body: { plan, step } })),
+    queryFn: ({ signal }) => body(api.POST("/api/plans/costs", { signal, body: { plan, step } })),
     placeholderData: keepPreviousData,
     staleTime: 30_000,
   });
@@ -106,7 +109,8 @@ export const costsQuery = (plan: PlanCreate, step: string) =>
 export const swapsQuery = (plan: PlanCreate, place: number) =>
   queryOptions({
     queryKey: ["plan", "sweeteners", place, plan],
-    queryFn: () => body(api.POST("/api/plans/sweeteners", { body: { plan, place } })),
+    queryFn: ({ signal }) =>
+      body(api.POST("/api/plans/sweeteners", { signal, body: { plan, place } })),
     staleTime: 30_000,
   });
 
@@ -114,14 +118,15 @@ export const swapsQuery = (plan: PlanCreate, place: number) =>
 export const followingQuery = (edit: FlowEdit) =>
   queryOptions({
     queryKey: ["flows", edit],
-    queryFn: () => body(api.POST("/api/flows", { body: edit })),
+    queryFn: ({ signal }) => body(api.POST("/api/flows", { signal, body: edit })),
     staleTime: 600_000,
   });
 
 export const effectQuery = (altitude_m: number | null, pressure_hpa: number | null) =>
   queryOptions({
     queryKey: ["effect", altitude_m, pressure_hpa],
-    queryFn: () => body(api.POST("/api/kitchen/effect", { body: { altitude_m, pressure_hpa } })),
+    queryFn: ({ signal }) =>
+      body(api.POST("/api/kitchen/effect", { signal, body: { altitude_m, pressure_hpa } })),
     placeholderData: keepPreviousData,
     staleTime: 600_000,
     retry: false,

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { retryKey, useChange } from "@/api/changes";
+import { useChange } from "@/api/changes";
 import { Refused } from "@/api/client";
 import type { BatchView, StepView } from "@/api/types";
 import { plain } from "@/lib/format";
@@ -51,13 +51,10 @@ function Disagreement({ batch, step, onLeave }: Props) {
             e.preventDefault();
             if (value !== null && !Number.isNaN(value))
               change.mutate({
-                change: {
-                  act: "correct",
-                  step: step.id,
-                  reading: reading.id,
-                  value: typed(value, measure),
-                },
-                key: retryKey(),
+                act: "correct",
+                step: step.id,
+                reading: reading.id,
+                value: typed(value, measure),
               });
           }}
         >

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { retryKey, useChange } from "@/api/changes";
+import { useChange } from "@/api/changes";
 import type { BatchView } from "@/api/types";
 import { Button } from "@/ui/button";
 import { Said } from "@/ui/notice";
@@ -25,7 +25,7 @@ export function GiveUp({ batch }: { batch: BatchView }) {
               size="small"
               kind="warn"
               disabled={change.isPending}
-              onClick={() => change.mutate({ change: { act: "give-up" }, key: retryKey() })}
+              onClick={() => change.mutate({ act: "give-up" })}
             >
               Give it up
             </Button>

@@ -1,5 +1,5 @@
 import { useCallback, useState } from "react";
-import { retryKey, useChange } from "@/api/changes";
+import { useChange } from "@/api/changes";
 import type { BatchView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import type { Act } from "@/cook/act";
@@ -29,15 +29,12 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
   const change = useChange(batch.id);
   const [sheet, setSheet] = useState<Sheet>(null);
   const act: Act = (what, then) =>
-    change.mutate(
-      { change: what, key: retryKey() },
-      {
-        onSuccess: () => {
-          setSheet(null);
-          then?.();
-        },
+    change.mutate(what, {
+      onSuccess: () => {
+        setSheet(null);
+        then?.();
       },
-    );
+    });
   const instead = (what: string) => {
     const heat = batch.steps.find((s) => s.may_repeat);
     if (what === "again=heat" && heat) {

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { type KitchenChange, useFurnish } from "@/api/changes";
 import { Refused } from "@/api/client";
 import { type Measure, measureOf, shown, typed } from "@/lib/units";
@@ -39,11 +39,13 @@ type Props = {
   first: Values;
   change: (values: Values) => KitchenChange;
   drop?: KitchenChange | undefined;
+  /** What else there is to do with it, apart from its fields. */
+  more?: ReactNode;
   onClose: () => void;
 };
 
 /** One row of a kitchen as a sheet: its fields, keep, and take away where that can be. */
-export function EditSheet({ title, fields, first, change, drop, onClose }: Props) {
+export function EditSheet({ title, fields, first, change, drop, more, onClose }: Props) {
   const furnish = useFurnish();
   const [texts, setTexts] = useState<Record<string, string>>(() => asTexts(fields, first));
   const listed = fields(texts);
@@ -84,6 +86,7 @@ export function EditSheet({ title, fields, first, change, drop, onClose }: Props
           )}
         </Foot>
       </form>
+      {more}
     </Dialog>
   );
 }

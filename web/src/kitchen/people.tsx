@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { KitchenView, Person } from "@/api/types";
+import { Access } from "@/kitchen/access";
 import { EditSheet, type Field } from "@/kitchen/edit-sheet";
 import { Part } from "@/kitchen/part";
 import { Button } from "@/ui/button";
@@ -42,7 +43,8 @@ export function People({ kitchen }: { kitchen: KitchenView }) {
               className="grid min-h-11 w-full grid-cols-[1fr_auto] items-center gap-3 text-left hover:bg-tag"
             >
               <span className="text-lg">
-                <b>{p.name}</b> <span className="text-slate">{p.role}</span>
+                <b>{p.name}</b>{" "}
+                <span className="text-slate">{p.you ? `${p.role}, you` : p.role}</span>
               </span>
               <span className="text-base text-slate">
                 {p.hours ? `cooks ${p.hours.start} to ${p.hours.end}` : "any hour"}
@@ -62,9 +64,10 @@ export function People({ kitchen }: { kitchen: KitchenView }) {
       )}
       {open && open !== "new" && (
         <EditSheet
-          title={`When ${open.name} cooks`}
+          title={open.you ? "When you cook" : `When ${open.name} cooks`}
           fields={() => HOURS}
           first={{ start: open.hours?.start ?? "08:00", end: open.hours?.end ?? "21:00" }}
+          more={<Access person={open} />}
           change={(v) => ({
             act: "hours",
             id: open.id,

@@ -1,6 +1,5 @@
-import { useState } from "react";
 import { useNavigate } from "react-router";
-import { retryKey, useStartBatch } from "@/api/changes";
+import { useStartBatch } from "@/api/changes";
 import type { EndView, PlanCreate, PlanView } from "@/api/types";
 import { boiledIn, filled } from "@/methods/words";
 import { AtFoot } from "@/ui/at-foot";
@@ -14,7 +13,6 @@ type Props = { sent: PlanCreate; plan: PlanView | undefined; blocked: boolean };
 export function Start({ sent, plan, blocked }: Props) {
   const start = useStartBatch();
   const navigate = useNavigate();
-  const [key] = useState(retryKey);
   const may = plan?.may_start && !blocked;
   return (
     <>
@@ -30,10 +28,7 @@ export function Start({ sent, plan, blocked }: Props) {
           className="w-full !min-h-13 wide:!min-h-16 wide:w-auto"
           disabled={!may || start.isPending}
           onClick={() =>
-            start.mutate(
-              { plan: sent, key: `${key}-${JSON.stringify(sent).length}` },
-              { onSuccess: (batch) => navigate(`/cook/${batch.id}`) },
-            )
+            start.mutate(sent, { onSuccess: (batch) => navigate(`/cook/${batch.id}`) })
           }
         >
           Start this batch

@@ -18,14 +18,14 @@ from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.rows import row_of_brief
 from elderberry.core.flow.steps import Operation
 from elderberry.core.method import row_of
-from elderberry.services.cooking.folder import find, rows_of_forecasts
+from elderberry.services.cooking.folder import rows_of_forecasts
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
 from elderberry.services.planning import plan_view, plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.plan_view import predictions
 from elderberry.services.who import Who
-from elderberry.store import Batch, Household, OperationLot, queries
+from elderberry.store import Batch, OperationLot
 from elderberry.store import Lot as StoredLot
 from elderberry.store import Operation as StoredOperation
 from elderberry.store.base import Json
@@ -34,16 +34,13 @@ POSITION_STEP = 100
 """Operations are numbered with room between, for steps that turn out to be needed."""
 
 
-def start(orm: Orm, who: Who, request: PlanRequest, now: datetime, key: str | None = None) -> Batch:
+def start(orm: Orm, who: Who, request: PlanRequest, now: datetime) -> Batch:
     """A batch from a plan.
 
     Raises:
         Refusal: a stop stands that nothing at a later step could clear.
         CoreError: a figure that cannot be, or a fruit that is not juiced this way.
     """
-    orm.scalar(select(Household).where(Household.id == who.household_id).with_for_update())
-    if key and (done := queries.by_idempotency_key(orm, who.household_id, key)):
-        return find(orm, who, done.batch_id or 0)
     prepared = plans.prepare(orm, who, request)
     plan = prepared.plan()
     for stop in plan.verdict.stops:
@@ -57,7 +54,7 @@ def start(orm: Orm, who: Who, request: PlanRequest, now: datetime, key: str | No
     }
     for number, operation in enumerate(plan.operations, start=1):
         _store_operation(orm, who, batch, operation, number * POSITION_STEP, lots)
-    record(orm, who, now, "batch_started", batch=batch, key=key)
+    record(orm, who, now, "batch_started", batch=batch)
     return batch
 
 

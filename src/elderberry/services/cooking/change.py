@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 
 from sqlalchemy.orm import Session as Orm
@@ -16,7 +16,7 @@ from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.errors import NotFound
 from elderberry.services.journal import record
 from elderberry.services.who import Who
-from elderberry.store import Operation, queries
+from elderberry.store import Operation
 from elderberry.store.base import Json
 
 
@@ -27,7 +27,6 @@ class Change:
     folder: Folder
     operation: Operation
     now: datetime
-    key: str | None = field(default=None)
 
     @property
     def orm(self) -> Orm:
@@ -58,14 +57,10 @@ class Change:
         """Keep an event; what the batch amounts to is found anew from here on."""
         event = record(
             self.orm, self.who, self.now, kind,
-            operation=step, jar_id=jar_id, data=data, key=self._take_key(),
+            operation=step, jar_id=jar_id, data=data,
         )  # fmt: skip
         self.folder.events = [*self.folder.events, event]
         self.folder.anew()
-
-    def _take_key(self) -> str | None:
-        key, self.key = self.key, None
-        return key
 
 
 def change(
@@ -74,7 +69,6 @@ def change(
     batch_id: int,
     step_id: int,
     now: datetime,
-    key: str | None,
     act: Callable[[Change], None],
 ) -> Folder:
     """Make one change to a step and return the batch as it is then.
@@ -84,13 +78,11 @@ def change(
         Conflict, FieldError, Refusal, IllegalStep: as the act says; nothing is written then.
     """
     folder = folder_of(orm, who, batch_id, lock=True)
-    if key and queries.by_idempotency_key(orm, who.household_id, key):
-        return folder
     operation = next((o for o in folder.operations if o.id == step_id), None)
     if operation is None:
         raise NotFound("step")
     try:
-        act(Change(folder, operation, now, key))
+        act(Change(folder, operation, now))
     except Refusal as refused:
         raise Refusal(told(refused.finding, folder.units)) from refused
     folder.batch.version += 1

@@ -16,14 +16,12 @@ from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.errors import Conflict
 from elderberry.services.journal import record
 from elderberry.services.who import Who
-from elderberry.store import Jar, Operation, queries
+from elderberry.store import Jar, Operation
 
 SEALED_AS = {"chill": "chilled", "freeze": "frozen"}
 
 
-def divert(
-    orm: Orm, who: Who, batch_id: int, keep: str, now: datetime, key: str | None = None
-) -> Folder:
+def divert(orm: Orm, who: Who, batch_id: int, keep: str, now: datetime) -> Folder:
     """Chill or freeze what was meant for the shelf and is not in the canner yet.
 
     Steps towards the shelf that have not begun are dropped; jars already filled that wait for the
@@ -34,8 +32,6 @@ def divert(
         Conflict: nothing of it is meant for the shelf any more, or all of it has been canned.
     """
     folder = folder_of(orm, who, batch_id, lock=True)
-    if key and queries.by_idempotency_key(orm, who.household_id, key):
-        return folder
     standing = folder.standing
     fills = [f for f in standing.fillings if standing.end(f).keep == "shelf"]
     if not fills:
@@ -43,7 +39,7 @@ def divert(
     moved = False
     for fill in fills:
         row = folder.find(fill.id)
-        moved = _divert_end(Change(folder, row, now, key), keep, _begun(folder, row)) or moved
+        moved = _divert_end(Change(folder, row, now), keep, _begun(folder, row)) or moved
     if not moved:
         raise Conflict(
             "already-in-canner",
@@ -55,7 +51,7 @@ def divert(
     return folder_of(orm, who, batch_id)
 
 
-def give_up(orm: Orm, who: Who, batch_id: int, now: datetime, key: str | None = None) -> Folder:
+def give_up(orm: Orm, who: Who, batch_id: int, now: datetime) -> Folder:
     """Give a mistaken batch up: nothing of it waits any more, and its stations are free.
 
     Where no step was begun, what went in waits again as it came.
@@ -65,8 +61,6 @@ def give_up(orm: Orm, who: Who, batch_id: int, now: datetime, key: str | None = 
         Conflict: it is finished, or its jars are filled.
     """
     folder = folder_of(orm, who, batch_id, lock=True)
-    if key and queries.by_idempotency_key(orm, who.household_id, key):
-        return folder
     standing = folder.standing
     if standing.finished:
         raise Conflict("already-finished", "This batch is finished. Nothing was changed.")
@@ -77,7 +71,7 @@ def give_up(orm: Orm, who: Who, batch_id: int, now: datetime, key: str | None = 
             "freeze it.",
         )
     untouched = all(standing.phase(o) is Phase.WAITING for o in standing.operations)
-    made = Change(folder, folder.operations[0], now, key)
+    made = Change(folder, folder.operations[0], now)
     for operation in folder.operations:
         if not folder.standing.over(operation):
             made.append("dropped", {"reason": "given up"}, operation=operation)

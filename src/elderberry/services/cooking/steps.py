@@ -1,7 +1,7 @@
 """What happens at a step: start, time, readings, finish. One transaction each.
 
 Every change locks its batch, checks itself against the step's state, and appends events.
-A retry with the same idempotency key changes nothing more.
+A change that is asked for again is not made again: services.once sees to that.
 """
 
 from __future__ import annotations

@@ -5,9 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
-from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from argon2 import PasswordHasher
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
@@ -15,7 +13,8 @@ from elderberry.core import jars
 from elderberry.core.batch import readings
 from elderberry.core.batch.lifecycle import Seal
 from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
-from elderberry.services.household import kitchens, people
+from elderberry.services.household import kitchens, people, signing_in, zones
+from elderberry.services.household.hashing import Hashing
 from elderberry.services.who import Who
 from elderberry.store import Jar, JarStock, Person, Place, Station, Vessel, queries
 
@@ -41,20 +40,15 @@ def change_kitchen(orm: Orm, who: Who, changes: Mapping[str, Any]) -> None:
     """Change the kitchen itself: place, barometer, water, units, instruments, containers.
 
     Raises:
-        NotAllowed: a guest.
         FieldError: an instrument or time zone there is none of, or no altitude and no barometer.
     """
-    _not_a_guest(who)
     row = kitchens.stored(orm, who)
     for name, value in changes.items():
         setattr(row, name, value)
     unknown = set(row.instruments) - set(readings.INSTRUMENTS)
     if unknown:
         raise FieldError("/instruments", f"There is no instrument called {unknown.pop()}.")
-    try:
-        ZoneInfo(row.time_zone)
-    except (ZoneInfoNotFoundError, ValueError) as wrong:
-        raise FieldError("/time_zone", f"There is no time zone {row.time_zone}.") from wrong
+    zones.zone(row.time_zone)
     orm.flush()
 
 
@@ -62,11 +56,9 @@ def put(orm: Orm, who: Who, what: Furnishing, row_id: int | None, said: Mapping[
     """A new station, vessel or place for jars, or other figures of one.
 
     Raises:
-        NotAllowed: a guest.
         NotFound: missing, or another household's.
         Conflict: more than a kitchen holds.
     """
-    _not_a_guest(who)
     model = MODELS[what]
     row = _new(orm, who, model) if row_id is None else _row(orm, who, model, row_id)
     if isinstance(row, Place) and row_id is not None:
@@ -98,7 +90,6 @@ def _stays_cold(orm: Orm, who: Who, place: Place, said: Mapping[str, Any]) -> No
 
 def drop_station(orm: Orm, who: Who, station_id: int) -> None:
     """Retire a station that nothing runs on, unless it is the only one of a kind that is needed."""
-    _not_a_guest(who)
     row = _row(orm, who, Station, station_id)
     alike = [s for s in kitchens.stations(orm, who) if s.kind == row.kind]
     if row.kind in NEEDED_STATIONS and len(alike) == 1:
@@ -112,14 +103,12 @@ def drop_station(orm: Orm, who: Who, station_id: int) -> None:
 
 def drop_vessel(orm: Orm, who: Who, vessel_id: int) -> None:
     """A vessel is gone."""
-    _not_a_guest(who)
     orm.delete(_row(orm, who, Vessel, vessel_id))
     orm.flush()
 
 
 def drop_place(orm: Orm, who: Who, place_id: int) -> None:
     """A place is gone; not while jars stand there."""
-    _not_a_guest(who)
     row = _row(orm, who, Place, place_id)
     standing = select(func.count()).where(
         Jar.household_id == who.household_id, Jar.place_id == row.id
@@ -135,7 +124,6 @@ def drop_place(orm: Orm, who: Who, place_id: int) -> None:
 
 def count_jars(orm: Orm, who: Who, kind: str, count: int, lids: int) -> None:
     """How many jars of a kind stand ready, and lids for them."""
-    _not_a_guest(who)
     jars.kind(kind)
     stock = {s.jar_kind: s for s in queries.all_of(orm, who.household_id, JarStock)}
     row = stock.get(kind)
@@ -146,24 +134,44 @@ def count_jars(orm: Orm, who: Who, kind: str, count: int, lids: int) -> None:
     orm.flush()
 
 
-def add_person(orm: Orm, who: Who, new: NewPerson, hasher: PasswordHasher) -> None:
+def add_person(orm: Orm, who: Who, new: NewPerson, hashing: Hashing) -> None:
     """Someone joins the household.
 
     Raises:
-        NotAllowed: who asks is no keeper.
-        FieldError: the sign-in name is taken.
+        FieldError: the sign-in name is taken, or the password is guessed among the first.
     """
-    _keeper(who, "add people")
-    name = new.sign_in.strip().lower()
-    if orm.scalar(select(func.count()).where(Person.sign_in == name)):
+    if orm.scalar(select(func.count()).where(Person.sign_in == people.known_as(new.sign_in))):
         raise FieldError("/sign_in", "That sign-in name is taken. Choose another.")
-    people.add_person(orm, who.household_id, new.name, new.sign_in, new.password, new.role, hasher)
+    hashed = people.hashed(new.password, (new.name, new.sign_in), hashing)
+    login = people.Login(new.sign_in, hashed, new.role)
+    people.add_person(orm, who.household_id, new.name, login)
+
+
+def give_password(orm: Orm, who: Who, person_id: int, password: str, hashing: Hashing) -> None:
+    """Another password for somebody of the household, who is signed out everywhere.
+
+    Raises:
+        NotFound: nobody of this household.
+        FieldError: it is guessed among the first.
+    """
+    row = _row(orm, who, Person, person_id)
+    hashed = people.hashed(password, (row.name, row.sign_in), hashing)
+    signing_in.change_password(orm, who, row.id, hashed)
+
+
+def sign_out(orm: Orm, who: Who, person_id: int) -> None:
+    """Sign somebody of the household out everywhere.
+
+    Raises:
+        NotFound: nobody of this household.
+    """
+    signing_in.close_all(orm, who, _row(orm, who, Person, person_id).id)
 
 
 def set_hours(orm: Orm, who: Who, person_id: int, hours: dict[str, str] | None) -> None:
     """When someone cooks; everybody says it of themselves, a keeper of everybody."""
-    if person_id != who.person_id:
-        _keeper(who, "set other people's hours")
+    if person_id != who.person_id and who.role != "keeper":
+        raise NotAllowed("Only a keeper of this household sets other people's hours.")
     row = _row(orm, who, Person, person_id)
     row.hours = hours
     orm.flush()
@@ -186,13 +194,3 @@ def _new(orm: Orm, who: Who, model: type[Any]) -> Any:
         row.position = 1 + max((r.position for r in rows), default=0)
     orm.add(row)
     return row
-
-
-def _not_a_guest(who: Who) -> None:
-    if who.role == "guest":
-        raise NotAllowed("change the kitchen")
-
-
-def _keeper(who: Who, what: str) -> None:
-    if who.role != "keeper":
-        raise NotAllowed(what)

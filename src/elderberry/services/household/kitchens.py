@@ -15,6 +15,7 @@ from elderberry.core import kitchen as core
 from elderberry.core.batch import readings
 from elderberry.core.estimates import Estimate
 from elderberry.services.errors import Conflict, NotFound
+from elderberry.services.household import zones
 from elderberry.services.who import Who
 from elderberry.store import (
     JarStock,
@@ -110,6 +111,8 @@ class PersonView:
     name: str
     role: str
     hours: dict[str, str] | None
+    you: bool
+    """Whether it is who asks."""
 
 
 @dataclass(frozen=True)
@@ -337,7 +340,10 @@ def view(orm: Orm, who: Who) -> KitchenView:
             VesselView(v.id, v.kind, v.name, v.litres, v.count, v.diameter_cm, v.marks)
             for v in queries.all_of(orm, hh, Vessel)
         ],
-        people=[PersonView(p.id, p.name, p.role, p.hours) for p in queries.all_of(orm, hh, Person)],
+        people=[
+            PersonView(p.id, p.name, p.role, p.hours, p.id == who.person_id)
+            for p in queries.all_of(orm, hh, Person)
+        ],
         effect=effect(row.altitude_m, row.pressure_pa, here.canner.heater),
         lids=dict(colour.LIDS),
     )
@@ -390,7 +396,7 @@ def _own_kinds(here: core.Kitchen) -> list[JarKindView]:
 
 def zone(orm: Orm, who: Who) -> ZoneInfo:
     """The kitchen's time zone."""
-    return ZoneInfo(stored(orm, who).time_zone)
+    return zones.zone(stored(orm, who).time_zone)
 
 
 def today(orm: Orm, who: Who, now: datetime) -> date:

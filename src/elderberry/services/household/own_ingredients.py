@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import names
-from elderberry.services.errors import Conflict, FieldError, NotAllowed
+from elderberry.services.errors import Conflict, FieldError
 from elderberry.services.who import Who
 from elderberry.store import OwnIngredient, queries
 
@@ -45,12 +45,9 @@ def name_it(orm: Orm, who: Who, new: NewIngredient) -> list[IngredientView]:
     """Something becomes an ingredient of the household, or is answered for anew.
 
     Raises:
-        NotAllowed: a guest.
         FieldError: a name that a list knows already, or none at all.
         Conflict: more than a household has.
     """
-    if who.role == "guest":
-        raise NotAllowed("name ingredients")
     name = " ".join(new.name.lower().split())
     if names.squeeze(name) in names.called():
         raise FieldError("/name", f"{name.capitalize()} is known already. Nothing was changed.")

@@ -2,22 +2,21 @@
 
 from __future__ import annotations
 
-import hashlib
-import secrets
-from collections.abc import Mapping, Sequence
+import unicodedata
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
+from datetime import datetime
 
-from argon2 import PasswordHasher
-from argon2.exceptions import InvalidHashError, VerifyMismatchError
-from sqlalchemy import delete, func, select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars
 from elderberry.core.batch import readings
 from elderberry.core.kitchen import Heater
 from elderberry.core.quantities import System
-from elderberry.services.errors import Conflict, FieldError, SignInFailed, TooManyTries
+from elderberry.services.errors import Conflict, FieldError
+from elderberry.services.household import passwords, zones
+from elderberry.services.household.hashing import Hashing
 from elderberry.services.who import Who
 from elderberry.store import (
     Household,
@@ -25,15 +24,10 @@ from elderberry.store import (
     Kitchen,
     Person,
     Place,
-    Session,
-    SignInFailure,
     Station,
     Vessel,
+    queries,
 )
-
-SESSION_DAYS = 30
-TRIES = 8
-TRIES_WITHIN = timedelta(minutes=15)
 
 
 @dataclass(frozen=True)
@@ -72,13 +66,17 @@ class NewHousehold:
     things: Things = USUAL
 
 
-def found_household(orm: Orm, new: NewHousehold, hasher: PasswordHasher, now: datetime) -> Who:
+def found_household(orm: Orm, new: NewHousehold, hashing: Hashing, now: datetime) -> Who:
     """The first household of an empty installation, with what its kitchen has.
 
     Raises:
         Conflict: there is a household already.
-        FieldError: an instrument or a kind of jar there is none of.
+        FieldError: an instrument, a time zone or a kind of jar there is none of; a password that
+            is guessed among the first.
     """
+    names = (new.name, new.sign_in, new.household)
+    keeper = Login(new.sign_in, hashed(new.password, names, hashing), "keeper")
+    queries.hold_all(orm)
     if orm.scalar(select(func.count()).select_from(Household)):
         raise Conflict("household-exists", "This Elderberry already has a household. Sign in.")
     household = Household(name=new.household, created_at=now)
@@ -89,14 +87,14 @@ def found_household(orm: Orm, new: NewHousehold, hasher: PasswordHasher, now: da
             household_id=household.id,
             name=new.household,
             altitude_m=new.altitude_m,
-            time_zone=new.time_zone,
+            time_zone=zones.zone(new.time_zone).key,
             units=new.things.units,
             cup=new.things.units,
             instruments=_known(new.things.instruments),
         )
     )
     furnish(orm, household.id, new.things)
-    person = add_person(orm, household.id, new.name, new.sign_in, new.password, "keeper", hasher)
+    person = add_person(orm, household.id, new.name, keeper)
     return Who(household.id, person.id, person.name, person.role)
 
 
@@ -159,101 +157,59 @@ def _stations(things: Things) -> list[Station]:
     ]
 
 
-def add_person(
-    orm: Orm,
-    household_id: int,
-    name: str,
-    sign_in: str,
-    password: str,
-    role: str,
-    hasher: PasswordHasher,
-) -> Person:
-    """A person with a sign-in name of their own, kept in lower case."""
+LONGEST_NAME = 80
+"""Letters of a sign-in name, in lower case, where some letters become two."""
+
+
+def known_as(sign_in: str) -> str:
+    """A sign-in name as it is kept: whoever writes it in capitals means the same.
+
+    Raises:
+        FieldError: it is longer than it can be kept.
+
+    >>> known_as(" Oda "), known_as("ODA")
+    ('oda', 'oda')
+    """
+    name = unicodedata.normalize("NFKC", sign_in).strip().lower()
+    if not 1 <= len(name) <= LONGEST_NAME:
+        words = f"A sign-in name has up to {LONGEST_NAME} letters. Choose a shorter one."
+        raise FieldError("/sign_in", words)
+    return name
+
+
+@dataclass(frozen=True)
+class Login:
+    """How a person signs in: their name, what is kept of the password, and as what."""
+
+    sign_in: str
+    hashed: str
+    role: str
+
+
+def hashed(password: str, names: Iterable[str], hashing: Hashing) -> str:
+    """What is kept of a password that somebody chose.
+
+    Raises:
+        FieldError: it is guessed among the first.
+        Busy: too many are being hashed.
+    """
+    passwords.check(password, "/password", names)
+    return hashing.hash(password)
+
+
+def add_person(orm: Orm, household_id: int, name: str, login: Login) -> Person:
+    """A person with a sign-in name of their own, kept in lower case.
+
+    Raises:
+        FieldError: the name is longer than it can be kept.
+    """
     person = Person(
         household_id=household_id,
         name=name,
-        sign_in=sign_in.strip().lower(),
-        password_hash=hasher.hash(password),
-        role=role,
+        sign_in=known_as(login.sign_in),
+        password_hash=login.hashed,
+        role=login.role,
     )
     orm.add(person)
     orm.flush()
     return person
-
-
-def check_password(
-    orm: Orm, sign_in: str, password: str, hasher: PasswordHasher, now: datetime
-) -> Who:
-    """The person with this name and password.
-
-    Raises:
-        TooManyTries: eight failures within a quarter of an hour.
-        SignInFailed: otherwise, without telling which was wrong.
-    """
-    name = sign_in.strip().lower()[:80]
-    recent = select(func.count()).where(
-        SignInFailure.sign_in == name, SignInFailure.at > now - TRIES_WITHIN
-    )
-    if (orm.scalar(recent) or 0) >= TRIES:
-        raise TooManyTries("Too many tries. Wait a quarter of an hour, then sign in again.")
-    person = orm.scalar(select(Person).where(Person.sign_in == name))
-    stored = person.password_hash if person else _no_ones_hash(hasher)
-    try:
-        hasher.verify(stored, password)
-    except (VerifyMismatchError, InvalidHashError):
-        person = None
-    if person is None:
-        raise SignInFailed("That name and password do not belong together.")
-    orm.execute(delete(SignInFailure).where(SignInFailure.sign_in == name))
-    return Who(person.household_id, person.id, person.name, person.role)
-
-
-def note_failure(orm: Orm, sign_in: str, now: datetime) -> None:
-    """Remember a failed sign-in; its own transaction, since the attempt is rolled back."""
-    orm.add(SignInFailure(sign_in=sign_in.strip().lower()[:80], at=now))
-
-
-def open_session(orm: Orm, who: Who, now: datetime) -> str:
-    """A token for the browser's cookie; only its hash is stored."""
-    token = secrets.token_urlsafe(32)
-    orm.execute(delete(Session).where(Session.expires_at < now))
-    orm.add(
-        Session(
-            household_id=who.household_id,
-            token_hash=_hash(token),
-            person_id=who.person_id,
-            created_at=now,
-            expires_at=now + timedelta(days=SESSION_DAYS),
-        )
-    )
-    return token
-
-
-def whose(orm: Orm, token: str, now: datetime) -> Who | None:
-    """The person a token belongs to, None where it is unknown or over."""
-    query = (
-        select(Person)
-        .join(Session, Session.person_id == Person.id)
-        .where(Session.token_hash == _hash(token), Session.expires_at > now)
-    )
-    person = orm.scalar(query)
-    if person is None:
-        return None
-    return Who(person.household_id, person.id, person.name, person.role)
-
-
-def close_session(orm: Orm, token: str) -> None:
-    """Sign out."""
-    orm.execute(delete(Session).where(Session.token_hash == _hash(token)))
-
-
-def _hash(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
-
-
-_decoys: dict[int, str] = {}
-
-
-def _no_ones_hash(hasher: PasswordHasher) -> str:
-    """A hash to verify against when nobody has the name, so that both cases take as long."""
-    return _decoys.setdefault(hasher.time_cost, hasher.hash("nobody"))

@@ -1,0 +1,77 @@
+"""Routes whose changes are made once: who asks again under the same key gets the same answer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Coroutine
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from fastapi import Request, Response
+from fastapi.routing import APIRoute
+from sqlalchemy.orm import Session as Orm
+from starlette.concurrency import run_in_threadpool
+
+from elderberry.services import once
+from elderberry.services.journal import noted
+from elderberry.services.once import Answered, Asked
+from elderberry.services.who import Who
+
+
+class Repeated(Exception):
+    """The change was made before; carries what was answered then."""
+
+    def __init__(self, answered: Answered) -> None:
+        self.answered = answered
+        super().__init__()
+
+
+@dataclass
+class Changing:
+    """A change under way in its transaction, which holds its household."""
+
+    orm: Orm
+    who: Who
+    now: datetime
+    asked: Asked | None
+    """What it would be known by again; None where no key was sent."""
+    what: str
+
+    def begin(self) -> None:
+        """Before anything is done.
+
+        Raises:
+            Repeated: it was made before.
+            Conflict: its key was used for something else.
+        """
+        before = once.answered(self.orm, self.who, self.asked) if self.asked else None
+        if before is not None:
+            raise Repeated(before)
+
+    def end(self, response: Response) -> None:
+        """After it, before the transaction is committed: the household hears of it."""
+        noted(self.orm, self.who, self.now, self.what)
+        if self.asked is not None:
+            answer = Answered(response.status_code, bytes(response.body))
+            once.keep(self.orm, self.who, self.asked, answer, self.now)
+
+
+class ChangeRoute(APIRoute):
+    """A route that keeps what it answered to a change, in the transaction of the change."""
+
+    def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:
+        """The handler of the framework, with the change begun and ended around it."""
+        handle = super().get_route_handler()
+
+        async def made_once(request: Request) -> Response:
+            try:
+                response = await handle(request)
+            except Repeated as before:
+                answered = before.answered
+                return Response(answered.body, answered.status, media_type="application/json")
+            changing: Changing | None = getattr(request.state, "changing", None)
+            if changing is not None:
+                await run_in_threadpool(changing.end, response)
+            return response
+
+        return made_once

@@ -1,0 +1,193 @@
+"""Signing in and out: tries, sessions, and browsers that are known.
+
+Tries are counted for each name and where they come from, before a password is looked at, so that
+many at once are no more than one after the other. A browser that has signed in before counts for
+itself: whoever tries names from elsewhere cannot lock a household out of its own kitchen.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.services.errors import FieldError, NotFound, TooManyTries
+from elderberry.services.household.people import known_as
+from elderberry.services.who import Who
+from elderberry.store import KnownBrowser, Person, Session, SignInTry, queries
+
+SESSION_DAYS = 30
+BROWSER_DAYS = 400
+TRIES = 8
+TRIES_WITHIN = timedelta(minutes=15)
+MOST_BROWSERS = 20
+"""Browsers that are known of a person; the one seen longest ago is forgotten."""
+
+
+@dataclass(frozen=True)
+class Try:
+    """A sign-in under way: whose it would be, what their password is checked against."""
+
+    whence: str
+    person_id: int | None
+    stored: str | None
+    browser: str
+    """The token of a browser that is known for this person; empty where it is not."""
+
+
+def begin(orm: Orm, sign_in: str, address: str, browser: str, now: datetime) -> Try:
+    """Count a try, and look up what its password is to be checked against.
+
+    Args:
+        orm: a transaction to be committed before the password is looked at.
+        sign_in: the name as typed.
+        address: where the request comes from.
+        browser: the token by which a browser is known; empty where it has none.
+        now: the time.
+
+    Raises:
+        TooManyTries: eight within a quarter of an hour under this name from there.
+        FieldError: no name is that long.
+    """
+    name = known_as(sign_in)
+    person = orm.scalar(select(Person).where(Person.sign_in == name))
+    known = browser if person and _browser(orm, person.id, browser) else ""
+    whence = _hash(f"{name}\n{known or address}")
+    since = now - TRIES_WITHIN
+    orm.execute(delete(SignInTry).where(SignInTry.at < since))
+    mine = SignInTry(whence=whence, at=now)
+    orm.add(mine)
+    orm.flush()
+    before = select(SignInTry.at).where(SignInTry.whence == whence, SignInTry.id < mine.id)
+    earlier = sorted(orm.scalars(before.where(SignInTry.at >= since)))
+    if len(earlier) >= TRIES:
+        orm.delete(mine)
+        wait = (earlier[-TRIES] + TRIES_WITHIN - now).total_seconds()
+        words = "Too many tries. Wait a quarter of an hour, then sign in again."
+        raise TooManyTries(words, max(1, round(wait)))
+    if person is None:
+        return Try(whence, None, None, known)
+    return Try(whence, person.id, person.password_hash, known)
+
+
+@dataclass(frozen=True)
+class Welcome:
+    """Someone who has signed in, with what their browser keeps."""
+
+    who: Who
+    session: str
+    browser: str
+
+
+def welcome(orm: Orm, tried: Try, now: datetime) -> Welcome:
+    """The password was right: earlier tries are forgotten, a session begins."""
+    person = orm.get_one(Person, tried.person_id)
+    orm.execute(delete(SignInTry).where(SignInTry.whence == tried.whence))
+    who = Who(person.household_id, person.id, person.name, person.role)
+    return come_in(orm, who, now, tried.browser)
+
+
+def come_in(orm: Orm, who: Who, now: datetime, browser: str = "") -> Welcome:
+    """A session begins; browser: the token of one that is known, empty where it is not."""
+    return Welcome(who, open_session(orm, who, now), know_browser(orm, who, browser, now))
+
+
+def not_theirs(field: str) -> FieldError:
+    """What is said of an old password that is not the one that was kept."""
+    return FieldError(field, "That is not your password until now. Nothing was changed.")
+
+
+def know_browser(orm: Orm, who: Who, token: str, now: datetime) -> str:
+    """A browser in which somebody has signed in; the token by which it is known again."""
+    there = _browser(orm, who.person_id, token)
+    if there is not None:
+        there.seen_at = now
+        return token
+    token = secrets.token_urlsafe(32)
+    orm.add(KnownBrowser(household_id=who.household_id, person_id=who.person_id,
+                         token_hash=_hash(token), seen_at=now))  # fmt: skip
+    orm.flush()
+    of_theirs = select(KnownBrowser).where(KnownBrowser.person_id == who.person_id)
+    for old in orm.scalars(of_theirs.order_by(KnownBrowser.id.desc()).offset(MOST_BROWSERS)):
+        orm.delete(old)
+    return token
+
+
+def _browser(orm: Orm, person_id: int, token: str) -> KnownBrowser | None:
+    if not token:
+        return None
+    query = select(KnownBrowser).where(
+        KnownBrowser.person_id == person_id, KnownBrowser.token_hash == _hash(token)
+    )
+    return orm.scalar(query)
+
+
+def open_session(orm: Orm, who: Who, now: datetime) -> str:
+    """A token for the browser's cookie; only its hash is stored."""
+    token = secrets.token_urlsafe(32)
+    orm.execute(delete(Session).where(Session.expires_at < now))
+    orm.add(
+        Session(
+            household_id=who.household_id,
+            token_hash=_hash(token),
+            person_id=who.person_id,
+            created_at=now,
+            expires_at=now + timedelta(days=SESSION_DAYS),
+        )
+    )
+    return token
+
+
+def whose(orm: Orm, token: str, now: datetime) -> Who | None:
+    """The person a token belongs to, None where it is unknown or over."""
+    query = (
+        select(Person)
+        .join(Session, Session.person_id == Person.id)
+        .where(Session.token_hash == _hash(token), Session.expires_at > now)
+    )
+    person = orm.scalar(query)
+    if person is None:
+        return None
+    return Who(person.household_id, person.id, person.name, person.role)
+
+
+def still_open(orm: Orm, tokens: set[str], now: datetime) -> set[str]:
+    """Those of some tokens whose sessions are still open."""
+    by_hash = {_hash(token): token for token in tokens}
+    query = select(Session.token_hash).where(
+        Session.token_hash.in_(list(by_hash)), Session.expires_at > now
+    )
+    return {by_hash[found] for found in orm.scalars(query)}
+
+
+def close_session(orm: Orm, token: str) -> None:
+    """Sign out."""
+    orm.execute(delete(Session).where(Session.token_hash == _hash(token)))
+
+
+def close_all(orm: Orm, who: Who, person_id: int) -> None:
+    """Sign a person of the household out everywhere."""
+    mine = Session.household_id == who.household_id
+    orm.execute(delete(Session).where(mine, Session.person_id == person_id))
+
+
+def change_password(orm: Orm, who: Who, person_id: int, hashed: str) -> None:
+    """Another password for a person of the household; whoever used the old one is signed out.
+
+    Raises:
+        NotFound: nobody of this household.
+    """
+    person = queries.one(orm, who.household_id, Person, person_id, lock=True)
+    if person is None:
+        raise NotFound("person")
+    person.password_hash = hashed
+    close_all(orm, who, person_id)
+    orm.flush()
+
+
+def _hash(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()

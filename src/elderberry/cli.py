@@ -231,12 +231,13 @@ def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
     from elderberry.api.settings import Settings  # noqa: PLC0415
     from elderberry.demo import household  # noqa: PLC0415
     from elderberry.local.upgrade import UpgradeFailed, bring_up  # noqa: PLC0415
+    from elderberry.services.cooking import kept  # noqa: PLC0415
     from elderberry.services.household.hashing import Hashing  # noqa: PLC0415
     from elderberry.store.database import connect  # noqa: PLC0415
 
     engine, hashing = connect(url), Hashing()
     try:
-        bring_up(engine, LOCAL / "kept", datetime.now(UTC))
+        bring_up(engine, LOCAL / "kept", datetime.now(UTC), kept.everything)
     except UpgradeFailed as failed:
         raise CannotRun(str(failed)) from failed
     if demonstrate:

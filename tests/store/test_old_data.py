@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.rows import brief_of
 from elderberry.local.mariadb import PrivateMariadb
-from elderberry.services.cooking import batch_view, steps
+from elderberry.services.cooking import batch_view, kept, steps
 from elderberry.services.cooking.folder import find, folder_of
 from elderberry.services.day import today
 from elderberry.services.shelf import shelf
@@ -45,6 +45,8 @@ def counted(mariadb: PrivateMariadb) -> Iterator[Counted]:
     raw.close()
     before = rows(engine)
     migrate(engine)
+    with Orm(engine) as orm, orm.begin():
+        kept.everything(orm)
     yield engine, before, rows(engine)
     engine.dispose()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.store import Batch, Event, Jar, JarStock, Lot, Operation, Person, Place, queries
-from tests.factories import Work, household, minutes, reading, request
+from tests.factories import Work, household, minutes, reading
 
 
 def two_kitchens(orm: Orm) -> tuple[Work, Work]:
@@ -62,23 +62,17 @@ def test_events_after_the_last_one_seen(orm: Orm) -> None:
     assert queries.newest_event_id(orm, 0) == 0
 
 
-def test_the_newest_reading_of_a_lot_counts(orm: Orm) -> None:
-    who = household(orm)
-    work = Work(orm, who, request(kg=4))
-    work.do("steam_juice-1", 1)
-    said = (reading("volume_ml", 1500, "jug"), reading("volume_ml", 1900, "jug"))
-    work.finish("steam_juice-1", 65, readings=said)
-    drawn = queries.drawn_volumes(orm, who.household_id)
-    assert list(drawn) == [work.batch.id]
-    assert [list(v.values()) for v in drawn[work.batch.id].values()] == [[1900]]
-    assert queries.drawn_volumes(orm, 0) == {}
-
-
 def test_jars_that_stand_somewhere_and_what_happened_to_them(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.to_filled()
-    standing = queries.jars_on_places(orm, work.who.household_id)
+    mine = work.who.household_id
+    cold = next(p for p in queries.all_of(orm, mine, Place) if p.kind == "refrigerator")
+    standing = queries.jars_on(orm, mine, cold.id)
     assert [j.part_filled for j in standing] == [True]
+    assert (cold.jars, cold.jars_ml) == (1, standing[0].fill_ml)
+    assert queries.jars_on(orm, mine, cold.id, words=("damson", "juice")) == standing
+    assert queries.jars_on(orm, mine, cold.id, words=("damson", "quince")) == []
+    assert queries.jars_on(orm, 0, cold.id) == []
     jar = queries.all_of(orm, work.who.household_id, Jar)[0]
     assert [e.kind for e in queries.jar_events(orm, work.who.household_id, jar.id)] == ["filled"]
     assert minutes(90) == queries.jar_events(orm, work.who.household_id, jar.id)[0].at

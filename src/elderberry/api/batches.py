@@ -33,9 +33,9 @@ router = APIRouter(prefix="/api/batches", tags=["batches"], route_class=ChangeRo
 
 
 @router.get("")
-def list_batches(orm: Transaction, who: Person) -> list[BatchLine]:
-    """Every batch, those under way first."""
-    return batch_view.lines(orm, who)
+def list_batches(orm: Transaction, who: Person, before: int | None = None) -> list[BatchLine]:
+    """Batches under way, then finished ones from the newest on; or finished ones before one."""
+    return batch_view.lines(orm, who, before)
 
 
 @router.post("", status_code=201)
@@ -54,14 +54,14 @@ def batch(batch_id: int, orm: Transaction, who: Person) -> BatchView:
 def ending(batch_id: int, sent: Ending, orm: Transaction, who: Person, now: Now) -> BatchView:
     """Chill or freeze what was meant for the shelf."""
     folder = endings.divert(orm, who, batch_id, sent.keep, now)
-    return batch_view.view(orm, who, folder.batch)
+    return batch_view.of(folder)
 
 
 @router.post("/{batch_id}/give-up")
 def give_up(batch_id: int, orm: Transaction, who: Person, now: Now) -> BatchView:
     """Give a mistaken batch up before its jars are filled."""
     folder = endings.give_up(orm, who, batch_id, now)
-    return batch_view.view(orm, who, folder.batch)
+    return batch_view.of(folder)
 
 
 @dataclass
@@ -77,7 +77,7 @@ class AtStep:
     def make(self, act: Callable[[steps.Change], None]) -> BatchView:
         """Make the change and answer with the batch as it is then."""
         folder = steps.change(self.orm, self.who, self.batch_id, self.step_id, self.now, act)
-        return batch_view.view(self.orm, self.who, folder.batch)
+        return batch_view.of(folder)
 
 
 def at_step(batch_id: int, step_id: int, orm: Transaction, who: Person, now: Now) -> AtStep:

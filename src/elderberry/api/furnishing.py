@@ -19,6 +19,7 @@ from elderberry.api.schemas import (
 )
 from elderberry.services.household import furnishing, kitchens
 from elderberry.services.household.kitchens import Effect, KitchenView
+from elderberry.services.shelf import shelf
 
 router = APIRouter(prefix="/api/kitchen", tags=["kitchen"], route_class=ChangeRoute)
 
@@ -91,6 +92,7 @@ def add_place(sent: PlacePut, orm: Transaction, who: Person) -> KitchenView:
 def put_place(place_id: int, sent: PlacePut, orm: Transaction, who: Person) -> KitchenView:
     """Another temperature, name or room of a place."""
     furnishing.put(orm, who, "place", place_id, sent.model_dump())
+    shelf.place_changed(orm, who, place_id)
     return kitchens.view(orm, who)
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Query
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
@@ -14,9 +16,14 @@ router = APIRouter(prefix="/api", tags=["shelf"], route_class=ChangeRoute)
 
 
 @router.get("/shelf")
-def whole_shelf(orm: Transaction, who: Person) -> ShelfView:
-    """Every jar on its place, those to use first in front."""
-    return shelf.view(orm, who)
+def whole_shelf(
+    orm: Transaction,
+    who: Person,
+    find: Annotated[str, Query(max_length=80)] = "",
+    most: Annotated[int, Query(ge=1, le=2000)] = shelf.MOST,
+) -> ShelfView:
+    """The jars of each place, those to use first in front; those that words are found in."""
+    return shelf.view(orm, who, find.split()[:6], most)
 
 
 @router.get("/jars/{jar_id}")

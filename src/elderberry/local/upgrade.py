@@ -11,12 +11,14 @@ import gzip
 import os
 import shutil
 import subprocess
+from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
 from alembic.util.exc import CommandError
 from sqlalchemy import Engine, column, inspect, select, table, text
 from sqlalchemy.exc import DBAPIError
+from sqlalchemy.orm import Session as Orm
 
 from elderberry.store.database import migrate, newest, revision
 
@@ -28,19 +30,22 @@ class UpgradeFailed(Exception):
     """The database could not be brought up to date; the message says what to do."""
 
 
-def bring_up(engine: Engine, folder: Path, now: datetime) -> bool:
+def bring_up(
+    engine: Engine, folder: Path, now: datetime, afterwards: Callable[[Orm], None] | None = None
+) -> bool:
     """Bring a database up to date; True where something had to be done.
 
     Args:
         engine: the database.
         folder: where copies are kept.
         now: the time, by which a copy is called.
+        afterwards: what is to be done once the tables are as they should be.
 
     Raises:
         UpgradeFailed: with what to do; nothing is lost.
     """
     try:
-        return _bring_up(engine, folder, now)
+        return _bring_up(engine, folder, now, afterwards or (lambda _: None))
     except (DBAPIError, CommandError, OSError, subprocess.SubprocessError) as wrong:
         raise UpgradeFailed(
             f"The database could not be brought up to date: {_first_line(wrong)}. Nothing is lost: "
@@ -49,7 +54,9 @@ def bring_up(engine: Engine, folder: Path, now: datetime) -> bool:
         ) from wrong
 
 
-def _bring_up(engine: Engine, folder: Path, now: datetime) -> bool:
+def _bring_up(
+    engine: Engine, folder: Path, now: datetime, afterwards: Callable[[Orm], None]
+) -> bool:
     marked = _mark(engine)
     if marked is not None:
         _put_back(engine, folder, marked)
@@ -61,6 +68,8 @@ def _bring_up(engine: Engine, folder: Path, now: datetime) -> bool:
         copy = "" if there is None else _copy(engine, folder, f"{there}-{now:%Y%m%dT%H%M%S}")
         _set_mark(engine, copy)
     migrate(engine)
+    with Orm(engine) as orm, orm.begin():
+        afterwards(orm)
     _take_mark_away(engine)
     return True
 

@@ -332,6 +332,8 @@ class ShelfPlace:
     temp_c: float
     light: bool
     jars: list[JarView]
+    count: int
+    """How many stand there; jars are those in front."""
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from elderberry.store.person import KnownBrowser, Person, Session, SignInTry
 from elderberry.store.place import Place
 from elderberry.store.station import Station
 from elderberry.store.vessel import Vessel
+from elderberry.store.yield_seen import YieldSeen
 
 __all__ = [
     "Base",
@@ -38,4 +39,5 @@ __all__ = [
     "SignInTry",
     "Station",
     "Vessel",
+    "YieldSeen",
 ]

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, String, UniqueConstraint
+from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, Index, String, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
+from elderberry.core.batch.lifecycle import Phase
 from elderberry.store.base import Base, Json, Owned, code_type, one_of
 
 SIDES = ("in", "out")
@@ -19,10 +20,15 @@ class Batch(Owned, Base):
     method: the method as it was then; empty where the one that ships is meant.
     process: the tested time the plan was made with, or empty.
     version: counts the changes, so that a screen can tell whether it is behind.
+    finished: whether every step is over, as its events amount to; material: what it began with.
     """
 
     __tablename__ = "batch"
-    __table_args__ = (UniqueConstraint("household_id", "code"),)
+    __table_args__ = (
+        UniqueConstraint("household_id", "code"),
+        Index(None, "household_id", "finished"),
+        Index(None, "household_id", "material"),
+    )
     code: Mapped[str] = mapped_column(code_type(24))
     title: Mapped[str] = mapped_column(String(120))
     method_key: Mapped[str] = mapped_column(String(60))
@@ -34,14 +40,21 @@ class Batch(Owned, Base):
     started_at: Mapped[datetime]
     started_by: Mapped[int] = mapped_column(BigInteger, ForeignKey("person.id"))
     version: Mapped[int] = mapped_column(default=1)
+    finished: Mapped[bool] = mapped_column(default=False)
+    material: Mapped[str] = mapped_column(String(40))
 
 
 class Operation(Owned, Base):
-    """One step of a batch as planned; its state is what its events amount to."""
+    """One step of a batch as planned; its state is what its events amount to.
+
+    phase: where it stands by them, kept here so that what runs is one query.
+    """
 
     __tablename__ = "operation"
     __table_args__ = (
         UniqueConstraint("batch_id", "key"),
+        Index(None, "household_id", "phase"),
+        one_of("phase", Phase),
         CheckConstraint("minutes_lo <= minutes and minutes <= minutes_hi", name="minutes_rise"),
     )
     batch_id: Mapped[int] = mapped_column(
@@ -55,6 +68,7 @@ class Operation(Owned, Base):
     minutes: Mapped[float]
     minutes_hi: Mapped[float]
     params: Mapped[Json]
+    phase: Mapped[str] = mapped_column(String(12), default=Phase.WAITING)
 
 
 class OperationLot(Owned, Base):

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
-from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, String, UniqueConstraint
+from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, Index, String, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.core.batch.lifecycle import Seal
 from elderberry.store.base import Base, Json, Owned, code_type, one_of
+
+FAR_OFF = date(9999, 12, 31)
+"""The day of what has none, so that it stands behind everything that has one."""
 
 
 class JarStock(Owned, Base):
@@ -31,7 +34,9 @@ class Jar(Owned, Base):
     seal, place_id and placed_at are what its events amount to, kept here so that a shelf of
     thousands is one query; process is the record of the process it went through, or empty.
     contents: what is in it as it was filled: its product, how it keeps, its Brix and origins.
-    lid: the colour of its lid by name; empty for its own.
+    lid: the colour of its lid by name; empty for its own. best_by: until when it is at its best
+    where it stands, FAR_OFF where no clock holds; gone: empty for good; fell_short: whether its
+    process is not enough for what is known since; own_vessel: one of the household's own vessels.
     """
 
     __tablename__ = "jar"
@@ -39,6 +44,10 @@ class Jar(Owned, Base):
         UniqueConstraint("household_id", "code"),
         one_of("seal", Seal),
         CheckConstraint("fill_ml > 0", name="fill_ml_positive"),
+        Index(None, "household_id", "place_id", "best_by", "code"),
+        Index(None, "household_id", "best_by"),
+        Index(None, "household_id", "own_vessel", "gone"),
+        Index(None, "household_id", "fell_short"),
     )
     batch_id: Mapped[int] = mapped_column(
         BigInteger, ForeignKey("batch.id", ondelete="CASCADE"), index=True
@@ -57,3 +66,7 @@ class Jar(Owned, Base):
     process: Mapped[Json]
     contents: Mapped[Json]
     lid: Mapped[str] = mapped_column(String(12), default="")
+    best_by: Mapped[date] = mapped_column(default=FAR_OFF)
+    gone: Mapped[bool] = mapped_column(default=False)
+    fell_short: Mapped[bool] = mapped_column(default=False)
+    own_vessel: Mapped[bool] = mapped_column(default=False)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, String
+from sqlalchemy import BigInteger, CheckConstraint, ForeignKey, Index, String
 from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Json, Owned, one_of
@@ -19,13 +19,15 @@ class Lot(Owned, Base):
 
     predicted holds the estimates of the plan: mass_g, volume_ml, brix, ph, acidity_g_l.
     intake holds what was said when it came in (services/planning/intake.py); an
-    input of a batch was taken out of such a one (from_lot_id).
+    input of a batch was taken out of such a one (from_lot_id). left_g is what is left of it, none
+    for lots of a batch.
     """
 
     __tablename__ = "lot"
     __table_args__ = (
         one_of("kind", LOT_KINDS),
         CheckConstraint("mass_g > 0", name="mass_g_positive"),
+        Index(None, "household_id", "left_g"),
     )
     batch_id: Mapped[int | None] = mapped_column(
         BigInteger, ForeignKey("batch.id", ondelete="CASCADE", use_alter=True), index=True
@@ -41,3 +43,4 @@ class Lot(Owned, Base):
     created_at: Mapped[datetime]
     from_lot_id: Mapped[int | None] = mapped_column(BigInteger, ForeignKey("lot.id"))
     intake: Mapped[Json | None]
+    left_g: Mapped[float | None]

@@ -11,7 +11,10 @@ PLACE_KINDS = ("shelf", "cellar", "refrigerator", "freezer")
 
 
 class Place(Owned, Base):
-    """A shelf, cellar, refrigerator or freezer with its temperature [°C], light and room [L]."""
+    """A shelf, cellar, refrigerator or freezer with its temperature [°C], light and room [L].
+
+    jars, jars_ml: how many jars stand there and what they hold, kept as they come and go.
+    """
 
     __tablename__ = "place"
     __table_args__ = (
@@ -25,3 +28,5 @@ class Place(Owned, Base):
     temp_c: Mapped[float]
     light: Mapped[bool]
     room_l: Mapped[float | None]
+    jars: Mapped[int] = mapped_column(default=0)
+    jars_ml: Mapped[float] = mapped_column(default=0.0)

@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
+from datetime import date
 from typing import TypeVar
 
 from sqlalchemy import Select, func, select, text
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core.batch.lifecycle import Phase
 from elderberry.store.base import Owned
 from elderberry.store.batch import Batch, Operation, OperationLot
 from elderberry.store.change import ChangeMade
-from elderberry.store.event import Event, Reading
+from elderberry.store.event import Event
 from elderberry.store.household import Household
 from elderberry.store.jar import Jar
 from elderberry.store.lot import Lot
+from elderberry.store.yield_seen import YieldSeen
 
 Row = TypeVar("Row", bound=Owned)
 
@@ -59,36 +62,35 @@ def edges(orm: Orm, household_id: int, batch_id: int) -> dict[int, dict[str, lis
 
 def operations_in_use(orm: Orm, household_id: int) -> Sequence[Operation]:
     """Operations that have been started and not yet finished or dropped."""
-    started = select(Event.operation_id).where(Event.kind == "started")
-    ended = select(Event.operation_id).where(
-        Event.kind.in_(("finished", "dropped")), Event.operation_id.is_not(None)
-    )
-    query = mine(household_id, Operation).where(
-        Operation.id.in_(started), Operation.id.not_in(ended)
-    )
+    query = mine(household_id, Operation).where(Operation.phase == Phase.RUNNING)
     return orm.scalars(query).all()
 
 
 def unfinished_on(orm: Orm, household_id: int, station_id: int) -> Sequence[Operation]:
     """Operations on a station that are neither finished nor dropped."""
-    ended = select(Event.operation_id).where(
-        Event.kind.in_(("finished", "dropped")), Event.operation_id.is_not(None)
-    )
     query = mine(household_id, Operation).where(
-        Operation.station_id == station_id, Operation.id.not_in(ended)
+        Operation.station_id == station_id, Operation.phase.in_((Phase.WAITING, Phase.RUNNING))
     )
     return orm.scalars(query).all()
 
 
 def unfinished_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
     """Batches with a step that is neither finished nor dropped, oldest first."""
-    ended = select(Event.operation_id).where(
-        Event.kind.in_(("finished", "dropped")), Event.operation_id.is_not(None)
-    )
-    open_steps = select(Operation.batch_id).where(
-        Operation.household_id == household_id, Operation.id.not_in(ended)
-    )
-    return orm.scalars(mine(household_id, Batch).where(Batch.id.in_(open_steps))).all()
+    return orm.scalars(mine(household_id, Batch).where(Batch.finished.is_(False))).all()
+
+
+def finished_batches(orm: Orm, household_id: int, before: int | None, most: int) -> Sequence[Batch]:
+    """Finished batches, newest first, those before one that was shown already."""
+    query = select(Batch).where(Batch.household_id == household_id, Batch.finished.is_(True))
+    if before is not None:
+        query = query.where(Batch.id < before)
+    return orm.scalars(query.order_by(Batch.id.desc()).limit(most)).all()
+
+
+def batches_of(orm: Orm, household_id: int, jars: Iterable[Jar]) -> dict[int, Batch]:
+    """The batches that jars are of, by id."""
+    ids = {jar.batch_id for jar in jars}
+    return {b.id: b for b in orm.scalars(mine(household_id, Batch).where(Batch.id.in_(ids)))}
 
 
 def hold(orm: Orm, household_id: int) -> None:
@@ -138,64 +140,86 @@ def jar_events(orm: Orm, household_id: int, jar_id: int) -> Sequence[Event]:
     return orm.scalars(mine(household_id, Event).where(Event.jar_id == jar_id)).all()
 
 
+def moves_of(orm: Orm, household_id: int, jar_ids: Iterable[int]) -> Sequence[Event]:
+    """How some jars were carried about, in order."""
+    query = mine(household_id, Event).where(Event.jar_id.in_(list(jar_ids)), Event.kind == "moved")
+    return orm.scalars(query).all()
+
+
+NEWEST = 40
+"""Batches of a fruit that are looked through for what was made of it last."""
+
+
 def newest_jar_of(orm: Orm, household_id: int, material: str) -> Jar | None:
-    """The jar filled last of a batch that began with a material, its sweetness being known."""
-    began = func.json_value(Batch.brief, "$.inputs[0].material")
+    """The jar filled last of what began with a material, its Brix being known."""
+    began = (
+        select(Batch.id)
+        .where(Batch.household_id == household_id, Batch.material == material)
+        .order_by(Batch.id.desc())
+        .limit(NEWEST)
+    )
     known = func.json_value(Jar.contents, "$.brix")
     query = (
         select(Jar)
-        .join(Batch, Batch.id == Jar.batch_id)
-        .where(Jar.household_id == household_id, began == material, known.is_not(None))
+        .where(Jar.batch_id.in_(list(orm.scalars(began))), known.is_not(None))
         .order_by(Jar.filled_at.desc(), Jar.id.desc())
         .limit(1)
     )
     return orm.scalar(query)
 
 
-def jars_on_places(orm: Orm, household_id: int) -> Sequence[Jar]:
-    """Jars that stand somewhere."""
-    return orm.scalars(mine(household_id, Jar).where(Jar.place_id.is_not(None))).all()
+def jars_on(
+    orm: Orm, household_id: int, place_id: int, most: int | None = None, words: Sequence[str] = ()
+) -> Sequence[Jar]:
+    """Jars on a place, those to use first in front; those that all words are found in."""
+    query = select(Jar).where(Jar.household_id == household_id, Jar.place_id == place_id)
+    for word in words:
+        like = f"%{word}%"
+        query = query.where(Jar.label.like(like) | Jar.code.like(like))
+    return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(most)).all()
 
 
-EMPTIED = ("spoiled", "used_up")
-"""What happens to a jar that leaves it empty."""
+def jars_to_use(orm: Orm, household_id: int, until: date, most: int) -> Sequence[Jar]:
+    """Jars on a place that are at their best until a day or less, the most pressing first."""
+    query = (
+        select(Jar)
+        .where(Jar.household_id == household_id, Jar.best_by <= until, Jar.place_id.is_not(None))
+        .order_by(Jar.best_by, Jar.code)
+        .limit(most)
+    )
+    return orm.scalars(query).all()
+
+
+def jars_fallen_short(orm: Orm, household_id: int, most: int) -> Sequence[Jar]:
+    """Jars on a place whose process is not enough for what is known since."""
+    query = mine(household_id, Jar).where(Jar.fell_short.is_(True), Jar.place_id.is_not(None))
+    return orm.scalars(query.limit(most)).all()
 
 
 def full_vessels(orm: Orm, household_id: int) -> dict[str, int]:
     """How many of the household's own vessels hold something, by kind of container."""
-    empty = select(Event.jar_id).where(Event.kind.in_(EMPTIED), Event.jar_id.is_not(None))
     query = (
         select(Jar.jar_kind, func.count())
-        .where(Jar.household_id == household_id, Jar.jar_kind.contains("-"), Jar.id.not_in(empty))
+        .where(Jar.household_id == household_id, Jar.own_vessel.is_(True), Jar.gone.is_(False))
         .group_by(Jar.jar_kind)
     )
     return {kind: int(count) for kind, count in orm.execute(query)}
 
 
-def drawn_volumes(orm: Orm, household_id: int) -> dict[int, dict[int, dict[int, float]]]:
-    """Measured litres in mL by batch, step and juice lot; the newest reading of a lot counts."""
-    query = (
-        select(Reading.batch_id, Reading.operation_id, Reading.lot_id, Reading.value)
-        .join(Lot, Lot.id == Reading.lot_id)
-        .where(
-            Reading.household_id == household_id,
-            Reading.quantity == "volume_ml",
-            Lot.kind == "juice",
-        )
-        .order_by(Reading.id)
+def yields_seen(orm: Orm, household_id: int, fruit: str, most: int) -> Sequence[YieldSeen]:
+    """What the newest batches drew of a fruit, oldest first."""
+    query = select(YieldSeen).where(
+        YieldSeen.household_id == household_id, YieldSeen.fruit == fruit
     )
-    found: dict[int, dict[int, dict[int, float]]] = defaultdict(lambda: defaultdict(dict))
-    for batch_id, operation_id, lot_id, value in orm.execute(query):
-        if lot_id is not None:
-            found[batch_id][operation_id][lot_id] = value
-    return found
+    newest = orm.scalars(query.order_by(YieldSeen.id.desc()).limit(most)).all()
+    return newest[::-1]
 
 
-def taken_g(orm: Orm, household_id: int) -> dict[int, float]:
-    """Grams that batches have taken out of each lot that came in."""
-    query = (
-        select(Lot.from_lot_id, func.sum(Lot.mass_g))
-        .where(Lot.household_id == household_id, Lot.from_lot_id.is_not(None))
-        .group_by(Lot.from_lot_id)
-    )
-    return {lot_id: float(grams or 0.0) for lot_id, grams in orm.execute(query) if lot_id}
+def lots_waiting(orm: Orm, household_id: int, least_g: float) -> Sequence[Lot]:
+    """What came in and is not used up."""
+    return orm.scalars(mine(household_id, Lot).where(Lot.left_g > least_g)).all()
+
+
+def taken_g(orm: Orm, lot_id: int) -> float:
+    """Grams that batches have taken out of a lot that came in."""
+    return float(orm.scalar(select(func.sum(Lot.mass_g)).where(Lot.from_lot_id == lot_id)) or 0.0)

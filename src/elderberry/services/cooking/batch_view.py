@@ -24,7 +24,7 @@ from elderberry.core.flow.steps import Step
 from elderberry.core.telling import told
 from elderberry.core.wording import in_units
 from elderberry.services.cooking import balances, jar_view, waters
-from elderberry.services.cooking.folder import Folder, title
+from elderberry.services.cooking.folder import Folder, House, title
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF
 from elderberry.services.planning.end_view import JarCount, ProcessView, jar_counts
 from elderberry.services.planning.plan_view import (
@@ -47,7 +47,7 @@ from elderberry.services.shown import (
     StepView,
 )
 from elderberry.services.who import Who
-from elderberry.store import Batch, Lot, Operation, Person, Reading, queries
+from elderberry.store import Batch, Lot, Operation, Reading, queries
 
 PAN_WARNING = timedelta(minutes=10)
 UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
@@ -55,7 +55,12 @@ UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
 
 def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
     """A batch as Cook shows it."""
-    folder = Folder(orm, who, batch)
+    return of(Folder(orm, who, batch))
+
+
+def of(folder: Folder) -> BatchView:
+    """A batch as Cook shows it, of its folder."""
+    batch = folder.batch
     standing, brief = folder.standing, folder.brief
     came_in = next((lot for lot in folder.lots.values() if lot.key == brief.main.key), None)
     fill = standing.fillings[0]
@@ -78,7 +83,7 @@ def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
         steps=[step_view(folder, o) for o in folder.operations],
         lots=[lot_view(folder, lot) for lot in folder.lots.values()],
         operations=[_flow_operation(folder, o) for o in folder.operations],
-        jars=jar_view.views(orm, who, folder.jars, {batch.id: batch}),
+        jars=jar_view.views(folder.orm, folder.who, folder.jars),
         juice_l=juice.scaled(0.001),
         juice_measured_l=drawn / 1000,
         jars_ready=[JarCount(**jar) for jar in generous["jars"]],
@@ -432,15 +437,22 @@ def _flow_operation(folder: Folder, operation: Operation) -> FlowOperation:
     )
 
 
-def lines(orm: Orm, who: Who) -> list[BatchLine]:
-    """Every batch of the household, those under way first, newest first."""
-    under_way = {b.id for b in queries.unfinished_batches(orm, who.household_id)}
-    people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
-    found = [
-        line(Folder(orm, who, b)) if b.id in under_way else _over(b, people)
-        for b in queries.all_of(orm, who.household_id, Batch)
-    ]
-    return sorted(found, key=lambda b: (b.finished, -b.started_at.timestamp()))
+MOST = 40
+"""Finished batches that are listed at a time."""
+
+
+def lines(orm: Orm, who: Who, before: int | None = None) -> list[BatchLine]:
+    """The batches under way, then the finished ones, newest first.
+
+    before: only finished ones that are older than this one, to go on where a list ended.
+    """
+    house = House(orm, who)
+    over = queries.finished_batches(orm, who.household_id, before, MOST)
+    finished = [_over(b, house.people) for b in over]
+    if before is not None:
+        return finished
+    under_way = queries.unfinished_batches(orm, who.household_id)
+    return [*(line(Folder(orm, who, b, house)) for b in reversed(under_way)), *finished]
 
 
 def _over(batch: Batch, people: Mapping[int, str]) -> BatchLine:

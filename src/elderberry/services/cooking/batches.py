@@ -21,7 +21,7 @@ from elderberry.core.method import row_of
 from elderberry.services.cooking.folder import rows_of_forecasts
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
-from elderberry.services.planning import plan_view, plans
+from elderberry.services.planning import intake, plan_view, plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.plan_view import predictions
 from elderberry.services.who import Who
@@ -54,6 +54,8 @@ def start(orm: Orm, who: Who, request: PlanRequest, now: datetime) -> Batch:
     }
     for number, operation in enumerate(plan.operations, start=1):
         _store_operation(orm, who, batch, operation, number * POSITION_STEP, lots)
+    for taken in {g.lot_id for g in given.values() if g.lot_id}:
+        intake.keep_left(orm, orm.get_one(StoredLot, taken))
     record(orm, who, now, "batch_started", batch=batch)
     return batch
 
@@ -80,6 +82,7 @@ def _store_batch(orm: Orm, who: Who, plan: core.Plan, now: datetime) -> Batch:
         started_at=now,
         started_by=who.person_id,
         version=1,
+        material=plan.brief.main.material,
     )
     orm.add(batch)
     orm.flush()

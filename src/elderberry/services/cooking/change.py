@@ -12,6 +12,7 @@ from elderberry.core.batch import lifecycle
 from elderberry.core.batch.lifecycle import StepEvent
 from elderberry.core.errors import Refusal
 from elderberry.core.telling import told
+from elderberry.services.cooking import kept
 from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.errors import NotFound
 from elderberry.services.journal import record
@@ -85,6 +86,13 @@ def change(
         act(Change(folder, operation, now))
     except Refusal as refused:
         raise Refusal(told(refused.finding, folder.units)) from refused
+    return settled(folder)
+
+
+def settled(folder: Folder) -> Folder:
+    """The batch as it is after a change, with what it amounts to kept in its columns."""
     folder.batch.version += 1
-    orm.flush()
-    return folder_of(orm, who, batch_id)
+    folder.orm.flush()
+    after = Folder(folder.orm, folder.who, folder.batch)
+    kept.batch(after)
+    return after

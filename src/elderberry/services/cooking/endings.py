@@ -11,12 +11,13 @@ from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.kinds import after_filling, kind
 from elderberry.services.cooking import batches
-from elderberry.services.cooking.change import Change
+from elderberry.services.cooking.change import Change, settled
 from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.errors import Conflict
 from elderberry.services.journal import record
+from elderberry.services.planning import intake
 from elderberry.services.who import Who
-from elderberry.store import Jar, Operation
+from elderberry.store import Jar, Lot, Operation
 
 SEALED_AS = {"chill": "chilled", "freeze": "frozen"}
 
@@ -46,9 +47,7 @@ def divert(orm: Orm, who: Who, batch_id: int, keep: str, now: datetime) -> Folde
             "All jars of this batch are in the canner or have been. Finish that, then say of each "
             "jar at the seal check what becomes of it.",
         )
-    folder.batch.version += 1
-    orm.flush()
-    return folder_of(orm, who, batch_id)
+    return settled(folder)
 
 
 def give_up(orm: Orm, who: Who, batch_id: int, now: datetime) -> Folder:
@@ -77,10 +76,11 @@ def give_up(orm: Orm, who: Who, batch_id: int, now: datetime) -> Folder:
             made.append("dropped", {"reason": "given up"}, operation=operation)
     if untouched:
         for lot in folder.lots.values():
-            lot.from_lot_id = None
-    folder.batch.version += 1
-    orm.flush()
-    return folder_of(orm, who, batch_id)
+            if lot.from_lot_id is not None:
+                came_from, lot.from_lot_id = lot.from_lot_id, None
+                orm.flush()
+                intake.keep_left(orm, orm.get_one(Lot, came_from))
+    return settled(folder)
 
 
 def _begun(folder: Folder, fill: Operation) -> set[int]:

@@ -14,7 +14,7 @@ from elderberry.core.flow.inputs import End
 from elderberry.core.flow.kinds import kind, of_role
 from elderberry.core.operations.filling import COOL_HOURS
 from elderberry.core.process import Contents
-from elderberry.services.cooking import batches
+from elderberry.services.cooking import batches, places
 from elderberry.services.cooking.change import Change
 from elderberry.services.errors import FieldError
 from elderberry.services.household import kitchens
@@ -160,7 +160,7 @@ def _part_filled(made: Change, number: int, jar_kind: str, fill_ml: float) -> Ja
     """The last jar that did not come full: to the refrigerator, to be used first."""
     jar = _jar(made, len(made.folder.jars) + number, jar_kind, fill_ml)
     jar.part_filled = True
-    jar.place_id = kitchens.place(made.orm, made.who, "refrigerator").id
+    places.stand(made.orm, jar, kitchens.place(made.orm, made.who, "refrigerator"))
     return jar
 
 

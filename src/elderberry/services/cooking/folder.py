@@ -26,12 +26,52 @@ from elderberry.store import Batch, Event, Jar, Lot, Operation, Person, Reading,
 
 
 @dataclass
+class House:
+    """What all batches of a household share: read once for as many as are looked at."""
+
+    orm: Orm
+    who: Who
+
+    @cached_property
+    def people(self) -> dict[int, str]:
+        """Names by id."""
+        return {p.id: p.name for p in queries.all_of(self.orm, self.who.household_id, Person)}
+
+    @cached_property
+    def stations(self) -> dict[int, Station]:
+        """Stations by id."""
+        return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
+
+    @cached_property
+    def kitchen(self) -> core_kitchen.Kitchen:
+        """The kitchen as the core computes with it."""
+        return kitchens.for_core(self.orm, self.who)
+
+    @cached_property
+    def own_processes(self) -> dict[str, OwnProcess]:
+        """The household's own tested processes."""
+        return own_processes.every(self.orm, self.who)
+
+    @cached_property
+    def instruments(self) -> list[str]:
+        """What there is to read with."""
+        return list(kitchens.stored(self.orm, self.who).instruments)
+
+
+@dataclass
 class Folder:
-    """A batch with all its rows; what they amount to is its standing."""
+    """A batch with all its rows; what they amount to is its standing.
+
+    house: what it shares with others that are looked at with it; its own where none is given.
+    """
 
     orm: Orm
     who: Who
     batch: Batch
+    house: House = None  # type: ignore[assignment]
+
+    def __post_init__(self) -> None:
+        self.house = self.house or House(self.orm, self.who)
 
     @cached_property
     def operations(self) -> list[Operation]:
@@ -65,25 +105,25 @@ class Folder:
         """Lots in and out of each operation."""
         return queries.edges(self.orm, self.who.household_id, self.batch.id)
 
-    @cached_property
+    @property
     def people(self) -> dict[int, str]:
         """Names by id."""
-        return {p.id: p.name for p in queries.all_of(self.orm, self.who.household_id, Person)}
+        return self.house.people
 
-    @cached_property
+    @property
     def stations(self) -> dict[int, Station]:
         """Stations by id."""
-        return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
+        return self.house.stations
 
     @property
     def units(self) -> System:
         """The units that its figures are said in."""
         return self.kitchen.units
 
-    @cached_property
+    @property
     def kitchen(self) -> core_kitchen.Kitchen:
         """The kitchen as the core computes with it."""
-        return kitchens.for_core(self.orm, self.who)
+        return self.house.kitchen
 
     @cached_property
     def method(self) -> methods.Method:
@@ -91,10 +131,10 @@ class Folder:
         row = self.batch.method
         return methods.of_row(row) if row else methods.method(self.batch.method_key)
 
-    @cached_property
+    @property
     def own_processes(self) -> dict[str, OwnProcess]:
         """The household's own tested processes."""
-        return own_processes.every(self.orm, self.who)
+        return self.house.own_processes
 
     @cached_property
     def brief(self) -> Brief:
@@ -135,10 +175,10 @@ class Folder:
         """Where a step stands."""
         return self.standing.phase(operation)
 
-    @cached_property
+    @property
     def instruments(self) -> list[str]:
         """What there is to read with."""
-        return list(kitchens.stored(self.orm, self.who).instruments)
+        return self.house.instruments
 
     def find(self, operation_id: int) -> Operation:
         """The row of a step that the core speaks of."""

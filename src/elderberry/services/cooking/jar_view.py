@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session as Orm
@@ -18,17 +18,18 @@ from elderberry.core.wording import figure, in_units
 from elderberry.services.household import kitchens
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
-from elderberry.store import Batch, Event, Jar, Place, queries
+from elderberry.store import Batch, Jar, Place, queries
 
 FELL_SHORT = "fell_short"
 """What a jar's process lacks by what is known now, in its record."""
 
 
-def views(orm: Orm, who: Who, jars: Sequence[Jar], batches: Mapping[int, Batch]) -> list[JarView]:
+def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
     """Jars with their places and their best-by."""
     places = {p.id: p for p in queries.all_of(orm, who.household_id, Place)}
-    moves = _moves(orm, who)
-    units: System = kitchens.stored(orm, who).units  # type: ignore[assignment]
+    moves = stays_of(orm, who, [jar.id for jar in jars])
+    units = kitchens.units(orm, who)
+    batches = queries.batches_of(orm, who.household_id, jars)
     return [
         _view(
             jar, batches[jar.batch_id], places.get(jar.place_id or 0), moves.get(jar.id, []), units
@@ -112,11 +113,10 @@ def best_by(jar: Jar, place: Place, stays: list[storage.Stay], units: System) ->
     return BestByView(found.lo, found.typ, found.hi, used, words)
 
 
-def _moves(orm: Orm, who: Who) -> dict[int, list[storage.Stay]]:
-    """Where each jar stood before, from its moves."""
+def stays_of(orm: Orm, who: Who, jar_ids: Sequence[int]) -> dict[int, list[storage.Stay]]:
+    """Where some jars stood before, from their moves."""
     found: dict[int, list[storage.Stay]] = {}
-    query = queries.mine(who.household_id, Event).where(Event.kind == "moved")
-    for event in orm.scalars(query):
+    for event in queries.moves_of(orm, who.household_id, jar_ids):
         if event.jar_id is not None and "stay_days" in event.data:
             stay = storage.Stay(event.data["stay_days"], event.data["temp_c"])
             found.setdefault(event.jar_id, []).append(stay)

@@ -17,7 +17,7 @@ from elderberry.core.estimates import Estimate
 from elderberry.core.flow.kinds import of_role
 from elderberry.core.process import Lookup
 from elderberry.core.rules import refuse
-from elderberry.services.cooking import batches, jar_view
+from elderberry.services.cooking import batches, jar_view, places
 from elderberry.services.cooking.change import Change
 from elderberry.services.cooking.fillings import add_canner_load
 from elderberry.services.cooking.folder import find
@@ -73,7 +73,8 @@ def put(orm: Orm, who: Who, jar: Jar, place: Place, now: datetime) -> None:
             }
     batch = find(orm, who, jar.batch_id)
     record(orm, who, now, "moved", batch=batch, jar_id=jar.id, data=data)
-    jar.place_id, jar.placed_at = place.id, now
+    places.stand(orm, jar, place)
+    jar.placed_at = now
 
 
 def look_at(made: Change, jar_id: int, held: bool, way_on: str | None) -> None:

@@ -11,7 +11,7 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.standing import words
 from elderberry.core.flow.kinds import kind
 from elderberry.services.cooking.batch_view import step_view
-from elderberry.services.cooking.folder import Folder, title
+from elderberry.services.cooking.folder import Folder, House, title
 from elderberry.services.planning import intake
 from elderberry.services.shelf import shelf
 from elderberry.services.shown import HobSlot, JarView, StepView, TodayItem, TodayView
@@ -25,7 +25,8 @@ FRUIT_SOON = timedelta(days=2)
 
 def folders(orm: Orm, who: Who) -> list[Folder]:
     """The batches that are under way."""
-    return [Folder(orm, who, b) for b in queries.unfinished_batches(orm, who.household_id)]
+    house = House(orm, who)
+    return [Folder(orm, who, b, house) for b in queries.unfinished_batches(orm, who.household_id)]
 
 
 def hob(orm: Orm, who: Who, now: datetime) -> list[HobSlot]:
@@ -90,13 +91,14 @@ def view(orm: Orm, who: Who, now: datetime) -> TodayView:
     """Today: sentences, the most pressing first."""
     under_way = folders(orm, who)
     items = [item for folder in under_way for item in _of_batch(folder, now)]
-    everything = shelf.view(orm, who)
     items += _of_fruit(intake.lots(orm, who), now)
-    jars = [j for p in everything.places for j in p.jars]
-    items += [*_of_jars(jars, now), *_fell_short(jars)]
+    soon = (now + SOON).date()
+    items += _of_jars(shelf.to_use(orm, who, soon), soon, now)
+    items += _fell_short(shelf.fallen_short(orm, who))
     rank = {"now": 0, "fruit": 1, "next": 2, "later": 3, "use": 4}
     items.sort(key=lambda i: (rank[i.kind], i.at or now))
-    return TodayView(items=items, jars=everything.jars, litres=everything.litres)
+    jars, litres = shelf.in_all(orm, who)
+    return TodayView(items=items, jars=jars, litres=litres)
 
 
 def _of_batch(folder: Folder, now: datetime) -> list[TodayItem]:
@@ -189,9 +191,8 @@ def _fell_short(jars: list[JarView]) -> Iterator[TodayItem]:
         )  # fmt: skip
 
 
-def _of_jars(jars: list[JarView], now: datetime) -> list[TodayItem]:
+def _of_jars(jars: list[JarView], soon: date, now: datetime) -> list[TodayItem]:
     """The jars that fade first, those that are alike together."""
-    soon = (now + SOON).date()
     fading = [(j.best_by.typ, j) for j in jars if j.best_by and j.best_by.typ <= soon]
     alike: dict[tuple[date, str, str, bool], list[JarView]] = {}
     for until, jar in sorted(fading, key=lambda found: found[0]):

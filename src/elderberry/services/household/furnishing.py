@@ -74,8 +74,10 @@ COLD_C = {"refrigerator": (0.0, 5.0), "freezer": (-60.0, -15.0)}
 
 def _stays_cold(orm: Orm, who: Who, place: Place, said: Mapping[str, Any]) -> None:
     """What holds unsealed jars stays a refrigerator or a freezer, and as cold as one."""
-    there = [j for j in queries.jars_on_places(orm, who.household_id) if j.place_id == place.id]
-    if all(j.seal == Seal.SEALED for j in there):
+    unsealed = select(Jar.id).where(
+        Jar.household_id == who.household_id, Jar.place_id == place.id, Jar.seal != Seal.SEALED
+    )
+    if orm.scalar(unsealed.limit(1)) is None:
         return
     kind, temp_c = said.get("kind", place.kind), said.get("temp_c", place.temp_c)
     low, high = COLD_C.get(kind, (1.0, 0.0))
@@ -110,10 +112,7 @@ def drop_vessel(orm: Orm, who: Who, vessel_id: int) -> None:
 def drop_place(orm: Orm, who: Who, place_id: int) -> None:
     """A place is gone; not while jars stand there."""
     row = _row(orm, who, Place, place_id)
-    standing = select(func.count()).where(
-        Jar.household_id == who.household_id, Jar.place_id == row.id
-    )
-    if orm.scalar(standing):
+    if row.jars:
         raise Conflict("jars-there", f"Jars stand in {row.name}. Move them first.")
     alike = [p for p in queries.all_of(orm, who.household_id, Place) if p.kind == row.kind]
     if row.kind in NEEDED_PLACES and len(alike) == 1:

@@ -394,6 +394,11 @@ def _own_kinds(here: core.Kitchen) -> list[JarKindView]:
     ]  # fmt: skip
 
 
+def units(orm: Orm, who: Who) -> quantities.System:
+    """The units that figures are said in."""
+    return stored(orm, who).units  # type: ignore[return-value]
+
+
 def zone(orm: Orm, who: Who) -> ZoneInfo:
     """The kitchen's time zone."""
     return zones.zone(stored(orm, who).time_zone)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict, dataclass, replace
 from datetime import date, datetime, timedelta
+from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session as Orm
 
@@ -106,6 +107,7 @@ def take_in(orm: Orm, who: Who, new: NewLot, now: datetime) -> Lot:
         material=line.material,
         predicted=predictions(planned),
         mass_g=mass,
+        left_g=mass,
         source=new.source or None,
         picked_on=new.picked_on or today,
         created_at=now,
@@ -159,10 +161,9 @@ def _read(orm: Orm, who: Who, text: str) -> tuple[Line, float]:
 
 def lots(orm: Orm, who: Who) -> list[IntakeView]:
     """What came in and is not used up, the most pressing first."""
-    used = queries.taken_g(orm, who.household_id)
-    rows = [r for r in queries.all_of(orm, who.household_id, Lot) if r.intake is not None]
-    views = [_view(orm, who, row, used.get(row.id, 0.0)) for row in rows]
-    return sorted((v for v in views if v.left_kg > 0.02), key=lambda v: v.work_by)
+    here = kitchens.zone(orm, who)
+    rows = queries.lots_waiting(orm, who.household_id, USED_UP_G)
+    return sorted((_view(row, here) for row in rows), key=lambda v: v.work_by)
 
 
 def find(orm: Orm, who: Who, lot_id: int) -> IntakeView:
@@ -171,10 +172,26 @@ def find(orm: Orm, who: Who, lot_id: int) -> IntakeView:
     Raises:
         NotFound: missing, used up or another household's.
     """
-    found = next((v for v in lots(orm, who) if v.id == lot_id), None)
-    if found is None:
+    return _view(_row(orm, who, lot_id), kitchens.zone(orm, who))
+
+
+def _row(orm: Orm, who: Who, lot_id: int) -> Lot:
+    row = queries.one(orm, who.household_id, Lot, lot_id)
+    if row is None or (row.left_g or 0.0) <= USED_UP_G:
         raise NotFound("lot")
-    return found
+    return row
+
+
+USED_UP_G = 20.0
+"""What is left of a lot below this is none [g]."""
+GONE = "gone_g"
+
+
+def keep_left(orm: Orm, row: Lot) -> None:
+    """Keep what is left of something that came in, after some of it was taken or put back."""
+    gone = float((row.intake or {}).get(GONE, 0.0))
+    row.left_g = max(0.0, (row.mass_g or 0.0) - queries.taken_g(orm, row.id) - gone)
+    orm.flush()
 
 
 def filled_in(orm: Orm, who: Who, asked: PlanRequest) -> PlanRequest:
@@ -206,23 +223,21 @@ def _as_it_came(given: GoesIn, lot: IntakeView) -> GoesIn:
 
 def throw_away(orm: Orm, who: Who, lot_id: int) -> None:
     """What is left of it went bad or was given away: it waits no longer."""
-    view = find(orm, who, lot_id)
-    row = queries.one(orm, who.household_id, Lot, view.id, lock=True)
-    assert row is not None  # the view was just made of it
-    row.intake = {**(row.intake or {}), "gone_g": view.left_kg * 1000}
+    row = _row(orm, who, lot_id)
+    row.intake = {**(row.intake or {}), GONE: row.left_g}
+    keep_left(orm, row)
 
 
-def _view(orm: Orm, who: Who, row: Lot, used_g: float) -> IntakeView:
+def _view(row: Lot, here: ZoneInfo) -> IntakeView:
     said = row.intake or {}
     mass = row.mass_g or 0.0
-    picked = row.picked_on or row.created_at.astimezone(kitchens.zone(orm, who)).date()
+    picked = row.picked_on or row.created_at.astimezone(here).date()
     form = said.get("form", "whole")
     days = waiting.waits_days(
         row.material, form, said.get("ripeness", "ripe"), said.get("where", "cool")
     )
     start = picked if form == "whole" else row.created_at.date()
     early, typical, late = waiting.work_by(start, days)
-    left = max(0.0, mass - used_g - float(said.get("gone_g", 0.0)))
     return IntakeView(
         id=row.id,
         name=row.name,
@@ -231,7 +246,7 @@ def _view(orm: Orm, who: Who, row: Lot, used_g: float) -> IntakeView:
         form=form,
         amount=said.get("amount", ""),
         kg=mass / 1000,
-        left_kg=left / 1000,
+        left_kg=(row.left_g or 0.0) / 1000,
         source=row.source or "",
         picked_on=row.picked_on,
         ripeness=said.get("ripeness", "ripe"),

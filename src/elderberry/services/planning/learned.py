@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from sqlalchemy.orm import Session as Orm
 
@@ -11,33 +13,58 @@ from elderberry.core.batch.standing import unmeasured
 from elderberry.core.errors import OutOfRange
 from elderberry.core.flow.kinds import kind
 from elderberry.services.who import Who
-from elderberry.store import Batch, Operation, queries
+from elderberry.store import Batch, Lot, Operation, Reading, queries
+
+MOST = 60
+"""Of so many of the household's newest batches of a fruit a plan learns."""
 
 
 def observations(orm: Orm, who: Who, fruit_key: str) -> list[yields.Observation]:
-    """Litres a kilo, net of added water, of batches whose every draw by a way was measured.
+    """Litres a kilo, net of added water, that the household drew of a fruit."""
+    seen = queries.yields_seen(orm, who.household_id, fruit_key, MOST)
+    return [yields.Observation(y.litres_per_kg, y.source, y.way, y.batch_code) for y in seen]
 
-    A batch whose water nobody measured teaches nothing about the fruit and is left out.
+
+@dataclass(frozen=True)
+class Seen:
+    """What a batch drew of a fruit by a way."""
+
+    fruit: str
+    observation: yields.Observation
+
+
+def seen_in(
+    batch: Batch, operations: Sequence[Operation], lots: Mapping[int, Lot],
+    readings: Sequence[Reading],
+) -> list[Seen]:  # fmt: skip
+    """What a batch teaches: one observation a way of juicing whose every draw was measured.
+
+    A batch whose water nobody measured teaches nothing about the fruit.
     """
-    hh = who.household_id
-    drawn = queries.drawn_volumes(orm, hh)
-    if not drawn:
+    drawn = _drawn(lots, readings)
+    if not drawn or any(unmeasured(o) for o in operations):
         return []
-    steps: dict[tuple[int, str], list[Operation]] = defaultdict(list)
-    query = queries.mine(hh, Operation).where(Operation.batch_id.in_(drawn))
-    rows = orm.scalars(query).all()
-    unknown = {r.batch_id for r in rows if unmeasured(r)}
-    batches = {b.id: b for b in orm.scalars(queries.mine(hh, Batch).where(Batch.id.in_(drawn)))}
-    for step in rows:
+    steps: dict[tuple[str, str], list[Operation]] = defaultdict(list)
+    for step in operations:
         way = kind(step.kind).way
-        tells = way and "yield_fruit_g" in step.params and step.batch_id not in unknown
-        if tells and _of_fruit(step, batches[step.batch_id]) == fruit_key:
-            steps[step.batch_id, way].append(step)
-    found = [
-        _observation(batches[batch], way, rows, drawn[batch], _source(batches[batch], fruit_key))
-        for (batch, way), rows in steps.items()
-    ]
-    return [o for o in found if o is not None]
+        fruit = _of_fruit(step, batch) if way and "yield_fruit_g" in step.params else ""
+        if way and fruit:
+            steps[fruit, way].append(step)
+    found = (
+        (fruit, _observation(batch, way, rows, drawn, _source(batch, fruit)))
+        for (fruit, way), rows in steps.items()
+    )
+    return [Seen(fruit, seen) for fruit, seen in found if seen is not None]
+
+
+def _drawn(lots: Mapping[int, Lot], readings: Sequence[Reading]) -> dict[int, dict[int, float]]:
+    """Measured mL by step and juice lot; the newest reading of a lot counts."""
+    found: dict[int, dict[int, float]] = defaultdict(dict)
+    for reading in readings:
+        lot = lots.get(reading.lot_id or 0)
+        if reading.quantity == "volume_ml" and lot is not None and lot.kind == "juice":
+            found[reading.operation_id][lot.id] = reading.value
+    return found
 
 
 def _of_fruit(step: Operation, batch: Batch) -> str:

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.findings import Level
 from elderberry.core.rules import Facts, standing
-from elderberry.services.cooking import batch_view, jar_view
+from elderberry.services.cooking import batch_view, jar_view, kept, places
 from elderberry.services.cooking.folder import folder_of
 from elderberry.services.errors import Conflict, NotFound
 from elderberry.services.journal import record
@@ -18,14 +18,15 @@ from elderberry.services.planning.plan_view import questions
 from elderberry.services.shown import (
     JarMoment,
     JarPage,
+    JarView,
     ShelfPlace,
     ShelfView,
 )
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Person, Place, queries
 from elderberry.store.base import Json
+from elderberry.store.jar import FAR_OFF
 
-FAR_OFF = date(9999, 12, 31)
 SAID = {
     "filled": "filled",
     "seal_held": "seal held",
@@ -38,22 +39,63 @@ SAID = {
 }
 
 
-def view(orm: Orm, who: Who) -> ShelfView:
-    """Every jar that stands somewhere."""
-    made = {b.id: b for b in queries.all_of(orm, who.household_id, Batch)}
-    jars = jar_view.views(orm, who, queries.jars_on_places(orm, who.household_id), made)
-    jars.sort(key=lambda j: (j.best_by.typ if j.best_by else FAR_OFF, j.code))
-    places = sorted(queries.all_of(orm, who.household_id, Place), key=lambda p: p.position)
+MOST = 60
+"""Jars of a place that are shown at first; more where they are asked for."""
+
+
+def view(orm: Orm, who: Who, words: Sequence[str] = (), most: int = MOST) -> ShelfView:
+    """The places with their jars, those to use first in front.
+
+    Args:
+        orm: a session.
+        who: whose.
+        words: only jars in whose label or code each of them is found.
+        most: of so many jars each place is shown at most.
+    """
+    hh = who.household_id
+    there = sorted(queries.all_of(orm, hh, Place), key=lambda p: p.position)
+    found = {p.id: queries.jars_on(orm, hh, p.id, most, words) for p in there if p.jars}
+    shown = [jar for jars in found.values() for jar in jars]
+    views = {j.id: j for j in jar_view.views(orm, who, shown)}
     return ShelfView(
         places=[
             ShelfPlace(
-                p.id, p.name, p.kind, p.temp_c, p.light, [j for j in jars if j.place_id == p.id]
+                p.id, p.name, p.kind, p.temp_c, p.light,
+                [views[j.id] for j in found.get(p.id, ())], p.jars,
             )
-            for p in places
+            for p in there
         ],
-        jars=len(jars),
-        litres=sum(j.fill_ml for j in jars) / 1000,
-    )
+        jars=sum(p.jars for p in there),
+        litres=sum(p.jars_ml for p in there) / 1000,
+    )  # fmt: skip
+
+
+MOST_PRESSING = 200
+"""Jars that are looked through for what should be used first."""
+
+
+def in_all(orm: Orm, who: Who) -> tuple[int, float]:
+    """How many jars stand on the places, and the litres in them."""
+    there = queries.all_of(orm, who.household_id, Place)
+    return sum(p.jars for p in there), sum(p.jars_ml for p in there) / 1000
+
+
+def to_use(orm: Orm, who: Who, until: date) -> list[JarView]:
+    """The jars that are at their best until a day or less, the most pressing first."""
+    found = queries.jars_to_use(orm, who.household_id, until, MOST_PRESSING)
+    return jar_view.views(orm, who, found)
+
+
+def fallen_short(orm: Orm, who: Who) -> list[JarView]:
+    """The jars whose process is not enough for what is known since."""
+    found = queries.jars_fallen_short(orm, who.household_id, MOST_PRESSING)
+    return jar_view.views(orm, who, found)
+
+
+def place_changed(orm: Orm, who: Who, place_id: int) -> None:
+    """A place is warmer, lighter or of another kind: its jars keep for another time."""
+    kept.jars(orm, who, queries.jars_on(orm, who.household_id, place_id))
+    orm.flush()
 
 
 def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
@@ -66,16 +108,16 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     batch = batch_view.view(orm, who, folder_of(orm, who, jar.batch_id).batch)
     shown = next(j for j in batch.jars if j.id == jar.id)
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
-    kept = dict(jar.process)
-    boiled_from, boiled_until = (kept.pop(k, None) for k in ("boiled_from", "boiled_until"))
-    lost = kept.pop("boils_lost", 0)
-    kept.pop(jar_view.FELL_SHORT, None)
+    went_through = dict(jar.process)
+    boiled_from, boiled_until = (went_through.pop(k, None) for k in ("boiled_from", "boiled_until"))
+    lost = went_through.pop("boils_lost", 0)
+    went_through.pop(jar_view.FELL_SHORT, None)
     short = jar_view.fell_short(jar)
     events = queries.jar_events(orm, who.household_id, jar.id)
     said = frozenset(w for e in events if e.kind == "spoiled" for w in e.data["words"])
     return JarPage(
         jar=shown,
-        process=ProcessView(**kept) if kept else None,
+        process=ProcessView(**went_through) if went_through else None,
         boiled_from=_moment(boiled_from),
         boiled_until=_moment(boiled_until),
         boils_lost=lost,
@@ -126,7 +168,8 @@ def _leaves(orm: Orm, who: Who, now: datetime, jar: Jar, why: str, data: Json) -
     """A jar is off its place for good; why stays on record."""
     batch = queries.one(orm, who.household_id, Batch, jar.batch_id)
     record(orm, who, now, why, batch=batch, jar_id=jar.id, data={**data, "code": jar.code})
-    jar.place_id = None
+    places.stand(orm, jar, None)
+    jar.gone, jar.best_by = True, FAR_OFF
     orm.flush()
 
 

@@ -33,8 +33,8 @@ def test_what_belongs_to_a_batch(orm: Orm) -> None:
     for model in (Operation, Lot, Event):
         assert queries.of_batch(orm, mine, model, ours.batch.id)
         assert queries.of_batch(orm, mine, model, theirs.batch.id) == []
-    assert queries.edges(orm, mine, ours.batch.id)
-    assert not queries.edges(orm, mine, theirs.batch.id)
+    assert queries.edges(orm, mine, [ours.batch.id])
+    assert not queries.edges(orm, mine, [theirs.batch.id])
 
 
 def test_stations_in_use_and_batches_under_way(orm: Orm) -> None:

@@ -24,6 +24,13 @@ AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 SIZES = {"wide": (1280, 800), "phone": (390, 844)}
 
 
+TOLD = (
+    "INSERT INTO event (household_id, kind, at, person_id, data) "
+    "SELECT household_id, 'changed', UTC_TIMESTAMP(6), id, '{}' FROM person LIMIT 1"
+)
+"""Whoever looks on is told that something is otherwise than it was."""
+
+
 class Application:
     """`./elderberry demo`, or serve, on a data folder of its own."""
 
@@ -86,7 +93,10 @@ class Application:
         )  # fmt: skip
         with connection, connection.cursor() as cursor:
             cursor.execute(statement, values)
-            return list(cursor.fetchall())
+            found = list(cursor.fetchall())
+            if not statement.startswith("SELECT"):
+                cursor.execute(TOLD)
+            return found
 
     def pass_time(self, minutes: float) -> None:
         """Let so many minutes go by: everything that happened is that much longer ago."""

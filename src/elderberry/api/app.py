@@ -24,6 +24,7 @@ from elderberry.api import (
     session,
     shelf,
 )
+from elderberry.api.answers import Answers
 from elderberry.api.gate import Gate
 from elderberry.api.live import Live
 from elderberry.api.settings import Settings
@@ -50,6 +51,7 @@ def create_app(settings: Settings) -> FastAPI:
     )
     app.state.settings = settings
     app.state.live = Live(settings.engine)
+    app.state.answers = Answers()
     problems.install(app)
     app.add_middleware(Gate, hosts=settings.hosts)
     for module in (session, kitchen, furnishing, plans, flows, intake, batches, shelf, events):

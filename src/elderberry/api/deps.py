@@ -10,7 +10,8 @@ from fastapi import Cookie, Depends, Header, HTTPException, Request
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.api import roles
-from elderberry.api.once import Changing
+from elderberry.api.answers import Answers, Question
+from elderberry.api.once import Changing, Repeated
 from elderberry.api.settings import Settings
 from elderberry.services.household import signing_in
 from elderberry.services.once import Asked
@@ -57,7 +58,7 @@ def signed_in(
     Raises:
         HTTPException: 401, nobody is signed in.
         NotAllowed: their role does not do this.
-        Repeated: this change was made before.
+        Repeated: this was made, or asked, before.
         Conflict: its key was used for something else.
     """
     who = signing_in.whose(orm, token, at) if token else None
@@ -72,7 +73,25 @@ def signed_in(
         asked = Asked(key, what[:240], request.state.sent) if key else None
         request.state.changing = Changing(orm, who, at, asked, what)
         request.state.changing.begin()
+    else:
+        _asked_just_now(request, orm, who)
     return who
+
+
+def _asked_just_now(request: Request, orm: Orm, who: Who) -> None:
+    """Nothing is found out twice while nothing has happened.
+
+    Raises:
+        Repeated: it was asked a moment ago.
+    """
+    sent = getattr(request.state, "sent", "")
+    what = f"{request.method} {request.url.path}?{request.url.query} {sent}"
+    question = Question(who.person_id, what, queries.newest_event_id(orm, who.household_id))
+    answers: Answers = request.app.state.answers
+    found = answers.find(question)
+    if found is not None:
+        raise Repeated(found)
+    request.state.question = question
 
 
 Person = Annotated[Who, Depends(signed_in)]

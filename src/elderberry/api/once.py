@@ -12,14 +12,17 @@ from fastapi.routing import APIRoute
 from sqlalchemy.orm import Session as Orm
 from starlette.concurrency import run_in_threadpool
 
+from elderberry.api.answers import Answers, Question
 from elderberry.services import once
 from elderberry.services.journal import noted
 from elderberry.services.once import Answered, Asked
 from elderberry.services.who import Who
 
+OK = 200
+
 
 class Repeated(Exception):
-    """The change was made before; carries what was answered then."""
+    """It was asked before and still holds; carries what was answered then."""
 
     def __init__(self, answered: Answered) -> None:
         self.answered = answered
@@ -57,7 +60,7 @@ class Changing:
 
 
 class ChangeRoute(APIRoute):
-    """A route that keeps what it answered to a change, in the transaction of the change."""
+    """A route that keeps what it answered: to a change in its transaction, else for a moment."""
 
     def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:
         """The handler of the framework, with the change begun and ended around it."""
@@ -72,6 +75,10 @@ class ChangeRoute(APIRoute):
             changing: Changing | None = getattr(request.state, "changing", None)
             if changing is not None:
                 await run_in_threadpool(changing.end, response)
+            question: Question | None = getattr(request.state, "question", None)
+            if question is not None and response.status_code == OK:
+                answers: Answers = request.app.state.answers
+                answers.keep(question, Answered(OK, bytes(response.body)))
             return response
 
         return made_once

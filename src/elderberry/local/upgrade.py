@@ -137,6 +137,10 @@ def _put_back(engine: Engine, folder: Path, copy: str) -> None:
 
 def _at(engine: Engine) -> list[str]:
     url = engine.url
+    socket = url.query.get("unix_socket")
+    if socket:
+        return ["--no-defaults", f"--socket={socket}", f"--user={url.username}",
+                "--default-character-set=utf8mb4"]  # fmt: skip
     return ["--no-defaults", f"--host={url.host or '127.0.0.1'}", f"--port={url.port or 3306}",
             f"--user={url.username or ''}", "--default-character-set=utf8mb4"]  # fmt: skip
 

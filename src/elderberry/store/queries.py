@@ -7,20 +7,24 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from typing import TypeVar
 
-from sqlalchemy import Select, func, select, text
+from sqlalchemy import Select, false, func, select, text, true
 from sqlalchemy.orm import Session as Orm
+from sqlalchemy.orm import load_only
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.store.base import Owned
 from elderberry.store.batch import Batch, Operation, OperationLot
 from elderberry.store.change import ChangeMade
 from elderberry.store.event import Event
+from elderberry.store.furniture import once
 from elderberry.store.household import Household
 from elderberry.store.jar import Jar
 from elderberry.store.lot import Lot
 from elderberry.store.yield_seen import YieldSeen
 
 Row = TypeVar("Row", bound=Owned)
+YES, NO = true(), false()
+"""To be compared with: an index answers = true, and never "is true"."""
 
 
 def mine(household_id: int, model: type[Row]) -> Select[Row]:
@@ -30,7 +34,7 @@ def mine(household_id: int, model: type[Row]) -> Select[Row]:
 
 def all_of(orm: Orm, household_id: int, model: type[Row]) -> Sequence[Row]:
     """All of a household's rows of a table."""
-    return orm.scalars(mine(household_id, model)).all()
+    return once(orm, model, household_id, lambda: orm.scalars(mine(household_id, model)).all())
 
 
 def one(
@@ -47,16 +51,31 @@ def of_batch(orm: Orm, household_id: int, model: type[Row], batch_id: int) -> Se
     return orm.scalars(mine(household_id, model).where(column == batch_id)).all()
 
 
-def edges(orm: Orm, household_id: int, batch_id: int) -> dict[int, dict[str, list[int]]]:
-    """Lots that go in and come out of each operation of a batch."""
+def of_batches(
+    orm: Orm, household_id: int, model: type[Row], batch_ids: Iterable[int]
+) -> dict[int, list[Row]]:
+    """Operations, lots, events, readings or jars of several batches, by batch."""
+    column = model.batch_id  # type: ignore[attr-defined]
+    found: dict[int, list[Row]] = {batch_id: [] for batch_id in batch_ids}
+    for row in orm.scalars(mine(household_id, model).where(column.in_(list(found)))):
+        found[row.batch_id].append(row)  # type: ignore[attr-defined]
+    return found
+
+
+Edges = dict[int, dict[str, list[int]]]
+
+
+def edges(orm: Orm, household_id: int, batch_ids: Iterable[int]) -> Edges:
+    """Lots that go in and come out of each operation of some batches."""
     query = (
-        mine(household_id, OperationLot)
+        select(OperationLot.operation_id, OperationLot.side, OperationLot.lot_id)
         .join(Operation, Operation.id == OperationLot.operation_id)
-        .where(Operation.batch_id == batch_id)
+        .where(Operation.household_id == household_id, Operation.batch_id.in_(list(batch_ids)))
+        .order_by(OperationLot.id)
     )
-    found: dict[int, dict[str, list[int]]] = defaultdict(lambda: {"in": [], "out": []})
-    for edge in orm.scalars(query):
-        found[edge.operation_id][edge.side].append(edge.lot_id)
+    found: Edges = defaultdict(lambda: {"in": [], "out": []})
+    for operation_id, side, lot_id in orm.execute(query):
+        found[operation_id][side].append(lot_id)
     return found
 
 
@@ -74,14 +93,22 @@ def unfinished_on(orm: Orm, household_id: int, station_id: int) -> Sequence[Oper
     return orm.scalars(query).all()
 
 
+def running_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
+    """Batches of which a step runs, oldest first."""
+    running = select(Operation.batch_id).where(
+        Operation.household_id == household_id, Operation.phase == Phase.RUNNING
+    )
+    return orm.scalars(mine(household_id, Batch).where(Batch.id.in_(running))).all()
+
+
 def unfinished_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
     """Batches with a step that is neither finished nor dropped, oldest first."""
-    return orm.scalars(mine(household_id, Batch).where(Batch.finished.is_(False))).all()
+    return orm.scalars(mine(household_id, Batch).where(Batch.finished == NO)).all()
 
 
 def finished_batches(orm: Orm, household_id: int, before: int | None, most: int) -> Sequence[Batch]:
     """Finished batches, newest first, those before one that was shown already."""
-    query = select(Batch).where(Batch.household_id == household_id, Batch.finished.is_(True))
+    query = select(Batch).where(Batch.household_id == household_id, Batch.finished == YES)
     if before is not None:
         query = query.where(Batch.id < before)
     return orm.scalars(query.order_by(Batch.id.desc()).limit(most)).all()
@@ -90,7 +117,9 @@ def finished_batches(orm: Orm, household_id: int, before: int | None, most: int)
 def batches_of(orm: Orm, household_id: int, jars: Iterable[Jar]) -> dict[int, Batch]:
     """The batches that jars are of, by id."""
     ids = {jar.batch_id for jar in jars}
-    return {b.id: b for b in orm.scalars(mine(household_id, Batch).where(Batch.id.in_(ids)))}
+    query = mine(household_id, Batch).where(Batch.id.in_(ids))
+    named = load_only(Batch.code, Batch.brief)
+    return {b.id: b for b in orm.scalars(query.options(named))}
 
 
 def hold(orm: Orm, household_id: int) -> None:
@@ -192,7 +221,7 @@ def jars_to_use(orm: Orm, household_id: int, until: date, most: int) -> Sequence
 
 def jars_fallen_short(orm: Orm, household_id: int, most: int) -> Sequence[Jar]:
     """Jars on a place whose process is not enough for what is known since."""
-    query = mine(household_id, Jar).where(Jar.fell_short.is_(True), Jar.place_id.is_not(None))
+    query = mine(household_id, Jar).where(Jar.fell_short == YES, Jar.place_id.is_not(None))
     return orm.scalars(query.limit(most)).all()
 
 
@@ -200,7 +229,7 @@ def full_vessels(orm: Orm, household_id: int) -> dict[str, int]:
     """How many of the household's own vessels hold something, by kind of container."""
     query = (
         select(Jar.jar_kind, func.count())
-        .where(Jar.household_id == household_id, Jar.own_vessel.is_(True), Jar.gone.is_(False))
+        .where(Jar.household_id == household_id, Jar.own_vessel == YES, Jar.gone == NO)
         .group_by(Jar.jar_kind)
     )
     return {kind: int(count) for kind, count in orm.execute(query)}

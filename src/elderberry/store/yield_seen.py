@@ -12,7 +12,7 @@ class YieldSeen(Owned, Base):
     """Litres a kilo that a batch drew of a fruit by a way of juicing, as the core observes them."""
 
     __tablename__ = "yield_seen"
-    __table_args__ = (Index(None, "household_id", "fruit"),)
+    __table_args__ = (Index(None, "household_id", "fruit", "id"),)
     batch_id: Mapped[int] = mapped_column(
         BigInteger, ForeignKey("batch.id", ondelete="CASCADE"), index=True
     )

@@ -24,7 +24,7 @@ from elderberry.core.flow.steps import Step
 from elderberry.core.telling import told
 from elderberry.core.wording import in_units
 from elderberry.services.cooking import balances, jar_view, waters
-from elderberry.services.cooking.folder import Folder, House, title
+from elderberry.services.cooking.folder import Folder, folders, title
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF
 from elderberry.services.planning.end_view import JarCount, ProcessView, jar_counts
 from elderberry.services.planning.plan_view import (
@@ -47,7 +47,7 @@ from elderberry.services.shown import (
     StepView,
 )
 from elderberry.services.who import Who
-from elderberry.store import Batch, Lot, Operation, Reading, queries
+from elderberry.store import Batch, Lot, Operation, Person, Reading, queries
 
 PAN_WARNING = timedelta(minutes=10)
 UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
@@ -446,13 +446,13 @@ def lines(orm: Orm, who: Who, before: int | None = None) -> list[BatchLine]:
 
     before: only finished ones that are older than this one, to go on where a list ended.
     """
-    house = House(orm, who)
+    people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
     over = queries.finished_batches(orm, who.household_id, before, MOST)
-    finished = [_over(b, house.people) for b in over]
+    finished = [_over(b, people) for b in over]
     if before is not None:
         return finished
-    under_way = queries.unfinished_batches(orm, who.household_id)
-    return [*(line(Folder(orm, who, b, house)) for b in reversed(under_way)), *finished]
+    under_way = folders(orm, who, queries.unfinished_batches(orm, who.household_id)[::-1])
+    return [*map(line, under_way), *finished]
 
 
 def _over(batch: Batch, people: Mapping[int, str]) -> BatchLine:

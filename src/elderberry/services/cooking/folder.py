@@ -103,7 +103,7 @@ class Folder:
     @cached_property
     def edges(self) -> Mapping[int, Mapping[str, list[int]]]:
         """Lots in and out of each operation."""
-        return queries.edges(self.orm, self.who.household_id, self.batch.id)
+        return queries.edges(self.orm, self.who.household_id, [self.batch.id])
 
     @property
     def people(self) -> dict[int, str]:
@@ -188,6 +188,27 @@ class Folder:
         """The jars that a step is about."""
         ids = set(self.standing.jar_ids(operation))
         return [j for j in self.jars if j.id in ids]
+
+
+def folders(orm: Orm, who: Who, batches: Sequence[Batch]) -> list[Folder]:
+    """The folders of several batches, read together."""
+    house, hh, ids = House(orm, who), who.household_id, [b.id for b in batches]
+    found = [Folder(orm, who, b, house) for b in batches]
+    if not found:
+        return []
+    operations = queries.of_batches(orm, hh, Operation, ids)
+    lots = queries.of_batches(orm, hh, Lot, ids)
+    events = queries.of_batches(orm, hh, Event, ids)
+    readings = queries.of_batches(orm, hh, Reading, ids)
+    jars = queries.of_batches(orm, hh, Jar, ids)
+    edges = queries.edges(orm, hh, ids)
+    for folder in found:
+        mine = folder.batch.id
+        folder.operations = sorted(operations[mine], key=lambda o: o.position)
+        folder.lots = {row.id: row for row in lots[mine]}
+        folder.events, folder.readings, folder.jars = events[mine], readings[mine], jars[mine]
+        folder.edges = {o.id: edges[o.id] for o in operations[mine]}
+    return found
 
 
 def forecasts_of(rows: Sequence[Mapping[str, Any]]) -> dict[tuple[str, str], YieldForecast]:

@@ -93,6 +93,11 @@ def _household(orm: Orm, who: Who) -> None:
     for came_in in orm.scalars(queries.mine(hh, Lot).where(Lot.intake.is_not(None))):
         if came_in.intake:
             intake.keep_left(orm, came_in)
-    for place in queries.all_of(orm, hh, Place):
+    count_places(orm, hh)
+
+
+def count_places(orm: Orm, household_id: int) -> None:
+    """How many jars stand on each place, counted anew."""
+    for place in queries.all_of(orm, household_id, Place):
         count = select(func.count(), func.sum(Jar.fill_ml)).where(Jar.place_id == place.id)
         place.jars, place.jars_ml = (n or 0 for n in orm.execute(count).one())

@@ -11,7 +11,7 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.standing import words
 from elderberry.core.flow.kinds import kind
 from elderberry.services.cooking.batch_view import step_view
-from elderberry.services.cooking.folder import Folder, House, title
+from elderberry.services.cooking.folder import Folder, folders, title
 from elderberry.services.planning import intake
 from elderberry.services.shelf import shelf
 from elderberry.services.shown import HobSlot, JarView, StepView, TodayItem, TodayView
@@ -23,17 +23,11 @@ MOST_JARS = 5
 FRUIT_SOON = timedelta(days=2)
 
 
-def folders(orm: Orm, who: Who) -> list[Folder]:
-    """The batches that are under way."""
-    house = House(orm, who)
-    return [Folder(orm, who, b, house) for b in queries.unfinished_batches(orm, who.household_id)]
-
-
 def hob(orm: Orm, who: Who, now: datetime) -> list[HobSlot]:
     """One slot for each station in use, the one that needs hands first in front."""
     slots = [
         _slot(folder, operation, now)
-        for folder in folders(orm, who)
+        for folder in folders(orm, who, queries.running_batches(orm, who.household_id))
         for operation in folder.operations
         if folder.phase(operation) is Phase.RUNNING
     ]
@@ -89,7 +83,7 @@ def _next(step: StepView, now: datetime) -> str:
 
 def view(orm: Orm, who: Who, now: datetime) -> TodayView:
     """Today: sentences, the most pressing first."""
-    under_way = folders(orm, who)
+    under_way = folders(orm, who, queries.unfinished_batches(orm, who.household_id))
     items = [item for folder in under_way for item in _of_batch(folder, now)]
     items += _of_fruit(intake.lots(orm, who), now)
     soon = (now + SOON).date()

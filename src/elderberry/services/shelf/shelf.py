@@ -70,7 +70,7 @@ def view(orm: Orm, who: Who, words: Sequence[str] = (), most: int = MOST) -> She
     )  # fmt: skip
 
 
-MOST_PRESSING = 200
+MOST_PRESSING = 40
 """Jars that are looked through for what should be used first."""
 
 

@@ -62,7 +62,7 @@ def upgrade() -> None:
             ["batch_id"], ["batch.id"], "fk_yield_seen_batch_id", ondelete="CASCADE"
         ),
     )
-    for columns in (["household_id"], ["batch_id"], ["household_id", "fruit"]):
+    for columns in (["household_id"], ["batch_id"], ["household_id", "fruit", "id"]):
         op.create_index(_name("yield_seen", columns), "yield_seen", columns)
     for table, listed in INDEXES.items():
         for columns in listed:

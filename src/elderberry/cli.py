@@ -37,6 +37,7 @@ def main(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="./elderberry", add_help=False)
     parser.add_argument("command", choices=[*COMMANDS])
     parser.add_argument("--port", type=int, default=None)
+    parser.add_argument("--minutes", type=float, default=10.0)
     chosen, rest = parser.parse_known_args(arguments)
     try:
         return COMMANDS[chosen.command](chosen, rest)
@@ -143,6 +144,14 @@ def bench(_: argparse.Namespace, __: list[str]) -> int:
     return 0 if all(t.holds for t in timings) else 1
 
 
+def check(chosen: argparse.Namespace, _: list[str]) -> int:
+    """Ten minutes of bad days, or as long as asked."""
+    from elderberry import trial  # noqa: PLC0415  only what is needed for it
+
+    web.build(ROOT)
+    return 0 if trial.run(60.0 * chosen.minutes) else 1
+
+
 def types(_: argparse.Namespace, __: list[str]) -> int:
     """Write the page's types anew from the API."""
     (ROOT / ".local" / "openapi.json").write_text(json.dumps(openapi()))
@@ -163,6 +172,7 @@ def openapi() -> dict[str, Any]:
 
 COMMANDS: dict[str, Callable[[argparse.Namespace, list[str]], int]] = {
     "bench": bench,
+    "check": check,
     "demo": demo,
     "serve": serve,
     "setup": setup,

@@ -70,8 +70,8 @@ def test_jars_that_stand_somewhere_and_what_happened_to_them(orm: Orm) -> None:
     standing = queries.jars_on(orm, mine, cold.id)
     assert [j.part_filled for j in standing] == [True]
     assert (cold.jars, cold.jars_ml) == (1, standing[0].fill_ml)
-    assert queries.jars_on(orm, mine, cold.id, words=("damson", "juice")) == standing
-    assert queries.jars_on(orm, mine, cold.id, words=("damson", "quince")) == []
+    assert queries.jars_on(orm, mine, cold.id, words={"damson": (), "JUICE": ()}) == standing
+    assert queries.jars_on(orm, mine, cold.id, words={"damson": (), "quince": ()}) == []
     assert queries.jars_on(orm, 0, cold.id) == []
     jar = queries.all_of(orm, work.who.household_id, Jar)[0]
     assert [e.kind for e in queries.jar_events(orm, work.who.household_id, jar.id)] == ["filled"]

@@ -2,13 +2,8 @@
 
 from __future__ import annotations
 
-import os
 import shutil
-import signal
-import subprocess
-import sys
 import tempfile
-import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
@@ -17,7 +12,7 @@ import pymysql
 import pytest
 from playwright.sync_api import Page, expect
 
-from elderberry.local.mariadb import PrivateMariadb
+from elderberry.trial.installation import Installation
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -31,59 +26,8 @@ TOLD = (
 """Whoever looks on is told that something is otherwise than it was."""
 
 
-class Application:
-    """`./elderberry demo`, or serve, on a data folder of its own."""
-
-    def __init__(self, home: Path, command: str = "demo") -> None:
-        self.home = home
-        self.command = command
-        self.url = ""
-        self._process: subprocess.Popen[str] | None = None
-
-    def start(self) -> float:
-        """Start it; returns the seconds until it was ready."""
-        began = time.monotonic()
-        environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
-        environment |= {"ELDERBERRY_HOME": str(self.home), "PYTHONPATH": str(ROOT / "src")}
-        command = [sys.executable, "-m", "elderberry.cli", self.command]
-        self._process = subprocess.Popen(
-            command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
-        )
-        assert self._process.stdout is not None
-        for line in self._process.stdout:
-            if "Elderberry is at" in line:
-                self.url = line.split("at ", 1)[1].split()[0]
-                return time.monotonic() - began
-        raise AssertionError("the application did not start")
-
-    def kill(self) -> None:
-        """End the server and its MariaDB at once, as a power cut would."""
-        self.kill_database()
-        assert self._process is not None
-        self._process.kill()
-        self._forget()
-
-    def kill_database(self) -> None:
-        """End MariaDB alone, at once."""
-        os.kill(int(self.database.pid_file.read_text()), signal.SIGKILL)
-
-    def stop(self) -> int:
-        """Stop it cleanly; returns the exit code."""
-        assert self._process is not None
-        self._process.terminate()
-        return self._forget()
-
-    def _forget(self) -> int:
-        assert self._process is not None
-        code = self._process.wait(timeout=30)
-        assert self._process.stdout is not None
-        self._process.stdout.close()
-        return code
-
-    @property
-    def database(self) -> PrivateMariadb:
-        """Its private MariaDB, to find the socket by."""
-        return PrivateMariadb(self.home / "mariadb")
+class Application(Installation):
+    """`./elderberry demo`, or serve, whose data a test looks into and whose clock it moves."""
 
     def sql(self, statement: str, *values: Any) -> list[tuple[Any, ...]]:
         """Look into its database, or move its clock."""

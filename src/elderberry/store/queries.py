@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import TypeVar
 
@@ -198,13 +198,22 @@ def newest_jar_of(orm: Orm, household_id: int, material: str) -> Jar | None:
 
 
 def jars_on(
-    orm: Orm, household_id: int, place_id: int, most: int | None = None, words: Sequence[str] = ()
+    orm: Orm,
+    household_id: int,
+    place_id: int,
+    most: int | None = None,
+    words: Mapping[str, Iterable[str]] | None = None,
 ) -> Sequence[Jar]:
-    """Jars on a place, those to use first in front; those that all words are found in."""
+    """Jars on a place, those to use first in front.
+
+    words: only jars in whose label or code each of them is found, or whose kind is one of those
+    beside it.
+    """
     query = select(Jar).where(Jar.household_id == household_id, Jar.place_id == place_id)
-    for word in words:
-        like = f"%{word}%"
-        query = query.where(Jar.label.like(like) | Jar.code.like(like))
+    for word, of_kind in (words or {}).items():
+        named = Jar.label.icontains(word, autoescape=True)
+        coded = Jar.code.icontains(word, autoescape=True)
+        query = query.where(named | coded | Jar.jar_kind.in_(list(of_kind)))
     return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(most)).all()
 
 

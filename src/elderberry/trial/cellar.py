@@ -58,7 +58,7 @@ def _copy(engine: Engine, source: list[int], first: int, last: int) -> None:
                 joined, which = "JOIN operation o ON o.id = t.operation_id", "o.batch_id"
             connection.execute(
                 text(
-                    f"INSERT INTO `{name}` ({', '.join(f'`{c}`' for c in columns)}) "  # noqa: S608  names of our own tables
+                    f"INSERT INTO `{name}` ({', '.join(f'`{c}`' for c in columns)}) "
                     f"SELECT {wanted} FROM `{name}` t {joined} "
                     f"JOIN seq_{first}_to_{last} s WHERE {which} IN ({ids})"
                 )

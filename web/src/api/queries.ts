@@ -1,4 +1,4 @@
-import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, body } from "@/api/client";
 import type { AmountAsk, FlowEdit, PlanCreate } from "@/api/types";
 
@@ -37,6 +37,20 @@ export const batchesQuery = queryOptions({
   queryFn: ({ signal }) => body(api.GET("/api/batches", { signal })),
 });
 
+/** Finished batches that come after those that are listed, so many at a time. */
+export const earlierBatchesQuery = (before: number) =>
+  infiniteQueryOptions({
+    queryKey: ["live", "batches", "before", before],
+    queryFn: ({ signal, pageParam }) =>
+      body(api.GET("/api/batches", { signal, params: { query: { before: pageParam } } })),
+    initialPageParam: before,
+    getNextPageParam: (page) => (page.length < BATCHES_AT_A_TIME ? undefined : page.at(-1)?.id),
+    enabled: false,
+  });
+
+/** How many finished batches a list holds when there may be more. */
+export const BATCHES_AT_A_TIME = 40;
+
 export const batchQuery = (id: number) =>
   queryOptions({
     queryKey: ["live", "batch", id],
@@ -71,10 +85,14 @@ export const amountQuery = (text: string, quantity: AmountAsk["quantity"]) =>
     staleTime: 600_000,
   });
 
-export const shelfQuery = queryOptions({
-  queryKey: ["live", "shelf"],
-  queryFn: ({ signal }) => body(api.GET("/api/shelf", { signal })),
-});
+/** The shelf: of each place the jars in front, those that words are found in, so many at most. */
+export const shelfQuery = (find: string, most: number) =>
+  queryOptions({
+    queryKey: ["live", "shelf", find, most],
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/shelf", { signal, params: { query: { find, most } } })),
+    placeholderData: keepPreviousData,
+  });
 
 export const jarQuery = (id: number) =>
   queryOptions({

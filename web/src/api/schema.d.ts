@@ -709,7 +709,7 @@ export interface paths {
         };
         /**
          * List Batches
-         * @description Every batch, those under way first.
+         * @description Batches under way, then finished ones from the newest on; or finished ones before one.
          */
         get: operations["list_batches"];
         put?: never;
@@ -1053,7 +1053,7 @@ export interface paths {
         };
         /**
          * Whole Shelf
-         * @description Every jar on its place, those to use first in front.
+         * @description The jars of each place, those to use first in front; those that words are found in.
          */
         get: operations["whole_shelf"];
         put?: never;
@@ -3366,6 +3366,8 @@ export interface components {
             light: boolean;
             /** Jars */
             jars: components["schemas"]["JarView"][];
+            /** Count */
+            count: number;
         };
         /**
          * ShelfView
@@ -5551,7 +5553,9 @@ export interface operations {
     };
     list_batches: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number | null;
+            };
             header?: {
                 "idempotency-key"?: string | null;
             };
@@ -6274,7 +6278,10 @@ export interface operations {
     };
     whole_shelf: {
         parameters: {
-            query?: never;
+            query?: {
+                find?: string;
+                most?: number;
+            };
             header?: {
                 "idempotency-key"?: string | null;
             };

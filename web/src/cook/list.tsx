@@ -1,11 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Collapsible } from "radix-ui";
 import { Link, Navigate } from "react-router";
-import { batchesQuery } from "@/api/queries";
+import { BATCHES_AT_A_TIME, batchesQuery, earlierBatchesQuery } from "@/api/queries";
 import type { BatchLine } from "@/api/types";
 import { useZone } from "@/api/use-zone";
-import { count, moment } from "@/lib/format";
+import { moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
+import { Button } from "@/ui/button";
 import { FirstThing } from "@/ui/first-thing";
 import { Waiting } from "@/ui/notice";
 
@@ -29,12 +30,33 @@ export function CookList() {
       {open.length < batches.length && (
         <Collapsible.Root className="mt-8">
           <Collapsible.Trigger className="min-h-11 text-lg underline decoration-dotted underline-offset-4">
-            {count(batches.length - open.length, "finished batch", "finished batches")}
+            finished batches
           </Collapsible.Trigger>
           <Collapsible.Content>
-            <Lines batches={batches.filter((b) => b.finished)} />
+            <Finished first={batches.filter((b) => b.finished)} />
           </Collapsible.Content>
         </Collapsible.Root>
+      )}
+    </>
+  );
+}
+
+/** Finished batches, the newest first; earlier ones where they are asked for. */
+function Finished({ first }: { first: BatchLine[] }) {
+  const earlier = useInfiniteQuery(earlierBatchesQuery(first.at(-1)?.id ?? 0));
+  const more = earlier.data ? earlier.hasNextPage : first.length >= BATCHES_AT_A_TIME;
+  return (
+    <>
+      <Lines batches={[...first, ...(earlier.data?.pages.flat() ?? [])]} />
+      {more && (
+        <Button
+          kind="quiet"
+          className="mt-3"
+          disabled={earlier.isFetching}
+          onClick={() => void earlier.fetchNextPage()}
+        >
+          Earlier ones
+        </Button>
       )}
     </>
   );

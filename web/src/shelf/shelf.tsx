@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useRef } from "react";
+import { useCallback, useRef, useState } from "react";
 import { Link } from "react-router";
 import { shelfQuery } from "@/api/queries";
 import type { ShelfPlace } from "@/api/types";
 import { count, litres, temperature, untilDate } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
-import { lidOf, matches, type Stack, stacks } from "@/shelf/stack";
+import { lidOf, type Stack, stacks } from "@/shelf/stack";
+import { Button } from "@/ui/button";
 import { Container } from "@/ui/container";
 import { FirstThing } from "@/ui/first-thing";
 import { glassSize } from "@/ui/glass";
@@ -15,10 +16,14 @@ import { SearchField, useFind } from "@/ui/search-field";
 
 const SCALE = 0.62;
 const MOST_IN_STACK = 6;
+/** Jars of a place that are shown at first, and how many more at a press. */
+const IN_FRONT = 60;
+const MORE = 120;
 
 export function Shelf() {
-  const shelf = useQuery(shelfQuery).data;
   const [words] = useFind();
+  const [most, setMost] = useState(IN_FRONT);
+  const shelf = useQuery(shelfQuery(words, most)).data;
   const box = useRef<HTMLInputElement>(null);
   useKey(
     "/",
@@ -26,9 +31,7 @@ export function Shelf() {
   );
   const now = useNow(60_000);
   if (!shelf) return <Waiting />;
-  const places = shelf.places
-    .map((p) => ({ ...p, jars: words ? p.jars.filter((j) => matches(j, words)) : p.jars }))
-    .filter((p) => p.jars.length > 0);
+  const places = shelf.places.filter((p) => p.jars.length > 0);
   return (
     <>
       <div className="grid items-start gap-4 wide:grid-cols-[1fr_22rem]">
@@ -46,7 +49,13 @@ export function Shelf() {
         />
       </div>
       {places.map((p) => (
-        <Place key={p.id} place={p} now={now} />
+        <Place
+          key={p.id}
+          place={p}
+          now={now}
+          behind={words ? 0 : p.count - p.jars.length}
+          onMore={p.jars.length >= most ? () => setMost(most + MORE) : undefined}
+        />
       ))}
       {places.length === 0 && (
         <div className="mt-6">
@@ -63,7 +72,15 @@ export function Shelf() {
   );
 }
 
-function Place({ place, now }: { place: ShelfPlace; now: number }) {
+type PlaceProps = {
+  place: ShelfPlace;
+  now: number;
+  /** Jars that stand behind those that are shown, where that is known. */
+  behind: number;
+  onMore: (() => void) | undefined;
+};
+
+function Place({ place, now, behind, onMore }: PlaceProps) {
   const cold = place.kind === "refrigerator" || place.kind === "freezer";
   return (
     <section aria-label={place.name} className="mt-5">
@@ -85,6 +102,11 @@ function Place({ place, now }: { place: ShelfPlace; now: number }) {
           <span className="block h-[4.875rem]" />
         </li>
       </ul>
+      {onMore && (
+        <Button kind="quiet" onClick={onMore}>
+          {behind > 0 ? `Show more: ${count(behind, "jar")} behind these` : "Show more"}
+        </Button>
+      )}
     </section>
   );
 }

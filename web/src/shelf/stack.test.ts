@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { JarView } from "@/api/types";
-import { matches, stacks } from "@/shelf/stack";
+import { stacks } from "@/shelf/stack";
 
 const jar = (id: number, more: Partial<JarView> = {}): JarView =>
   ({
@@ -29,11 +29,4 @@ it.each([
   ["another best-by", { best_by: { lo: "2027-03-01", typ: "2027-05-01", hi: "2028-03-01" } }],
 ] as [string, Partial<JarView>][])("keeps %s apart", (_, more) => {
   expect(stacks([jar(1), jar(2, more)])).toHaveLength(2);
-});
-
-it("finds a jar by every word, wherever it stands on it", () => {
-  expect(matches(jar(1), "damson cellar")).toBe(true);
-  expect(matches(jar(1), "da-26 PINT")).toBe(true);
-  expect(matches(jar(1), "damson quince")).toBe(false);
-  expect(matches(jar(1), "")).toBe(true);
 });

@@ -1,5 +1,4 @@
 import type { JarView } from "@/api/types";
-import { hasWords } from "@/lib/words";
 
 /** Like jars beside each other collapse to a stack: same content, kind, state and day. */
 export type Stack = { key: string; jars: JarView[] };
@@ -17,8 +16,3 @@ export function stacks(jars: JarView[]): Stack[] {
 /** The colour of a jar's lid: as it was chosen, else bright where it sealed. */
 export const lidOf = (jar: JarView): string =>
   jar.lid || (jar.seal === "sealed" ? "var(--brass)" : "var(--tag)");
-
-/** Whether a jar matches words: code, label, fruit, place. */
-export function matches(jar: JarView, words: string): boolean {
-  return hasWords(words, jar.code, jar.label, jar.place, jar.kind_name);
-}

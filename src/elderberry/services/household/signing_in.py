@@ -111,9 +111,10 @@ def know_browser(orm: Orm, who: Who, token: str, now: datetime) -> str:
     orm.add(KnownBrowser(household_id=who.household_id, person_id=who.person_id,
                          token_hash=_hash(token), seen_at=now))  # fmt: skip
     orm.flush()
-    of_theirs = select(KnownBrowser).where(KnownBrowser.person_id == who.person_id)
-    for old in orm.scalars(of_theirs.order_by(KnownBrowser.id.desc()).offset(MOST_BROWSERS)):
-        orm.delete(old)
+    of_theirs = select(KnownBrowser.id).where(KnownBrowser.person_id == who.person_id)
+    newest = of_theirs.order_by(KnownBrowser.id.desc())
+    old = orm.scalars(newest.offset(MOST_BROWSERS).limit(MOST_BROWSERS)).all()
+    orm.execute(delete(KnownBrowser).where(KnownBrowser.id.in_(old)))
     return token
 
 

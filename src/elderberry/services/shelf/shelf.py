@@ -7,11 +7,14 @@ from datetime import date, datetime
 
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core import jars
 from elderberry.core.findings import Level
+from elderberry.core.quantities import System
 from elderberry.core.rules import Facts, standing
 from elderberry.services.cooking import batch_view, jar_view, kept, places
 from elderberry.services.cooking.folder import folder_of
 from elderberry.services.errors import Conflict, NotFound
+from elderberry.services.household import kitchens
 from elderberry.services.journal import record
 from elderberry.services.planning.end_view import ProcessView
 from elderberry.services.planning.plan_view import questions
@@ -49,12 +52,19 @@ def view(orm: Orm, who: Who, words: Sequence[str] = (), most: int = MOST) -> She
     Args:
         orm: a session.
         who: whose.
-        words: only jars in whose label or code each of them is found.
+        words: only jars in whose label, code, kind or place each of them is found.
         most: of so many jars each place is shown at most.
     """
     hh = who.household_id
     there = sorted(queries.all_of(orm, hh, Place), key=lambda p: p.position)
-    found = {p.id: queries.jars_on(orm, hh, p.id, most, words) for p in there if p.jars}
+    of_kind = _kinds_called(words, kitchens.units(orm, who))
+    found = {
+        p.id: queries.jars_on(
+            orm, hh, p.id, most, {w: k for w, k in of_kind.items() if w not in p.name.lower()}
+        )
+        for p in there
+        if p.jars
+    }
     shown = [jar for jars in found.values() for jar in jars]
     views = {j.id: j for j in jar_view.views(orm, who, shown)}
     return ShelfView(
@@ -68,6 +78,12 @@ def view(orm: Orm, who: Who, words: Sequence[str] = (), most: int = MOST) -> She
         jars=sum(p.jars for p in there),
         litres=sum(p.jars_ml for p in there) / 1000,
     )  # fmt: skip
+
+
+def _kinds_called(words: Sequence[str], units: System) -> dict[str, list[str]]:
+    """Words in lower case, each with the kinds of jar in whose name it is found."""
+    names = {key: kind.named(units).lower() for key, kind in jars.kinds().items()}
+    return {w: [key for key, name in names.items() if w in name] for w in map(str.lower, words)}
 
 
 MOST_PRESSING = 40

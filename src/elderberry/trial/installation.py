@@ -1,0 +1,113 @@
+"""An installation of its own that may be killed: server and MariaDB in a folder that goes away."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import httpx2 as httpx
+from sqlalchemy import Engine
+
+from elderberry.local.mariadb import PrivateMariadb
+from elderberry.store.database import connect
+
+ROOT = Path(__file__).resolve().parents[3]
+DATABASE = {"demo": "elderberry_demo", "serve": "elderberry"}
+STOPS_WITHIN_S = 30
+
+
+class Installation:
+    """`./elderberry demo`, or serve, on a data folder of its own."""
+
+    def __init__(self, home: Path, command: str = "demo") -> None:
+        self.home = home
+        self.command = command
+        self.url = ""
+        self._process: subprocess.Popen[str] | None = None
+
+    def start(self) -> float:
+        """Start it; returns the seconds until it was ready."""
+        began = time.monotonic()
+        environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
+        environment |= {"ELDERBERRY_HOME": str(self.home), "PYTHONPATH": str(ROOT / "src")}
+        command = [sys.executable, "-m", "elderberry.cli", self.command]
+        self._process = subprocess.Popen(
+            command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
+        )
+        assert self._process.stdout is not None
+        for line in self._process.stdout:
+            if "Elderberry is at" in line:
+                self.url = line.split("at ", 1)[1].split()[0]
+                return time.monotonic() - began
+        raise AssertionError("the application did not start")
+
+    def kill(self) -> None:
+        """End the server and its MariaDB at once, as a power cut would."""
+        self.kill_database()
+        self.kill_server()
+
+    def kill_server(self) -> None:
+        """End the server alone, at once."""
+        assert self._process is not None
+        self._process.kill()
+        self._forget()
+
+    def kill_database(self) -> None:
+        """End MariaDB alone, at once."""
+        os.kill(int(self.database.pid_file.read_text()), signal.SIGKILL)
+
+    def stop(self) -> int:
+        """Stop it cleanly; returns the exit code."""
+        assert self._process is not None
+        self._process.terminate()
+        return self._forget()
+
+    def _forget(self) -> int:
+        assert self._process is not None
+        code = self._process.wait(timeout=STOPS_WITHIN_S)
+        assert self._process.stdout is not None
+        self._process.stdout.close()
+        return code
+
+    @property
+    def database(self) -> PrivateMariadb:
+        """Its private MariaDB, to find the socket by."""
+        return PrivateMariadb(self.home / "mariadb")
+
+    @contextmanager
+    def engine(self) -> Iterator[Engine]:
+        """A way into its database."""
+        engine = connect(self.database.url(DATABASE[self.command]))
+        try:
+            yield engine
+        finally:
+            engine.dispose()
+
+    @contextmanager
+    def client(self, timeout_s: float = 30.0) -> Iterator[httpx.Client]:
+        """Somebody at its page, signed in by the demo's one button."""
+        with httpx.Client(base_url=self.url, timeout=timeout_s) as client:
+            client.post("/api/session/demo").raise_for_status()
+            yield client
+
+
+@contextmanager
+def installed(command: str = "demo") -> Iterator[Installation]:
+    """An installation in memory where there is room for it, started, and gone afterwards."""
+    memory = Path("/dev/shm")
+    folder = Path(tempfile.mkdtemp(prefix="elder-", dir=memory if memory.is_dir() else None))
+    running = Installation(folder, command)
+    try:
+        running.start()
+        yield running
+    finally:
+        running.stop()
+        shutil.rmtree(folder, ignore_errors=True)

@@ -1,11 +1,11 @@
-"""`./elderberry bench`: how fast the core is, against the limits we hold ourselves to."""
+"""`./elderberry bench`: how fast it is, against the limits we hold ourselves to."""
 
 from __future__ import annotations
 
 import statistics
 import time
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -15,29 +15,12 @@ from elderberry.core.composition import of_fruit_juice
 from elderberry.core.flow import wiring
 from elderberry.core.flow.inputs import Amount, Brief, End, Input, grams
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
+from elderberry.trial.figures import Figure
+from elderberry.trial.pace import pace
 
 
-@dataclass(frozen=True)
-class Timing:
-    """A measurement [ms] beside its limit [ms]."""
-
-    name: str
-    median_ms: float
-    limit_ms: float
-
-    @property
-    def holds(self) -> bool:
-        """Whether the limit is kept."""
-        return self.median_ms <= self.limit_ms
-
-    def line(self) -> str:
-        """One line of the report."""
-        word = "holds" if self.holds else "TOO SLOW"
-        return f"  {self.name:<44}{self.median_ms:9.2f} ms   limit {self.limit_ms:6.0f} ms   {word}"
-
-
-def measure() -> list[Timing]:
-    """Every timing, the median of several runs each."""
+def measure() -> list[Figure]:
+    """Every timing, the median of several runs each: of the core, then over HTTP."""
     brix = np.linspace(10, 20, 10_000)
     kitchen = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 48, "quart": 18})
     came_in = Input("fruit", "damson", grams(24_500))
@@ -55,9 +38,10 @@ def measure() -> list[Timing]:
         plans.plan(parted, three, kitchen)
 
     return [
-        Timing("10 000 compositions with their pH", median_ms(juices, 7), 500),
-        Timing("a full plan with its ranges", median_ms(plan, 41), 5),
-        Timing("a plan of three inputs and two ends", median_ms(many, 41), 8),
+        Figure("10 000 compositions with their pH", median_ms(juices, 7), 500, "ms"),
+        Figure("a full plan with its ranges", median_ms(plan, 41), 5, "ms"),
+        Figure("a plan of three inputs and two ends", median_ms(many, 41), 8, "ms"),
+        *pace(),
     ]
 
 

@@ -6,7 +6,6 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
-from elderberry import bench
 from elderberry.core import acid, juicing, materials
 from elderberry.core.composition import Composition, of_fruit_juice, of_material
 from elderberry.core.estimates import (
@@ -131,8 +130,3 @@ def test_agreement_allows_for_the_instrument(value: float, half: float, word: st
 
 def test_one_value_is_an_estimate_without_width() -> None:
     assert from_draws(3.0) == Estimate(3.0, 3.0, 3.0)
-
-
-def test_the_core_is_quick_enough() -> None:
-    for timing in bench.measure():
-        assert timing.median_ms < 4 * timing.limit_ms, timing.line()

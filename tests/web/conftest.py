@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import shutil
-import tempfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
@@ -11,8 +10,10 @@ from typing import Any
 import pymysql
 import pytest
 from playwright.sync_api import Page, expect
+from sqlalchemy.orm import Session as Orm
 
-from elderberry.trial.installation import Installation
+from elderberry.services.cooking import kept
+from elderberry.trial.installation import Installation, in_memory
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -42,6 +43,12 @@ class Application(Installation):
                 cursor.execute(TOLD)
             return found
 
+    def rewrite(self, statement: str) -> None:
+        """Change what happened; what it amounts to is found anew."""
+        self.sql(statement)
+        with self.engine() as engine, Orm(engine) as orm, orm.begin():
+            kept.everything(orm)
+
     def pass_time(self, minutes: float) -> None:
         """Let so many minutes go by: everything that happened is that much longer ago."""
         for table, columns in (("event", ("at",)), ("jar", ("filled_at", "placed_at"))):
@@ -57,19 +64,37 @@ def size(request: pytest.FixtureRequest) -> str:
     return str(request.param)
 
 
-@pytest.fixture(scope="module")
-def home(size: str) -> Iterator[Path]:
-    """A data folder in memory, one for each size, so that each makes its own journey."""
-    memory = Path("/dev/shm")
-    folder = Path(tempfile.mkdtemp(prefix="elder-web-", dir=memory if memory.is_dir() else None))
+@pytest.fixture(scope="session")
+def laid_out() -> Iterator[Callable[[str], Path]]:
+    """Data folders as they are after a first start, made once for each command."""
+    made: dict[str, Path] = {}
+
+    def folder(command: str) -> Path:
+        if command not in made:
+            made[command] = in_memory()
+            first = Installation(made[command], command)
+            first.start()
+            first.stop()
+        return made[command]
+
     yield folder
-    shutil.rmtree(folder, ignore_errors=True)
+    for there in made.values():
+        shutil.rmtree(there, ignore_errors=True)
 
 
 @pytest.fixture(scope="module")
 def command() -> str:
     """The command that starts it."""
     return "demo"
+
+
+@pytest.fixture(scope="module")
+def home(size: str, command: str, laid_out: Callable[[str], Path]) -> Iterator[Path]:
+    """A data folder in memory, one for each size, so that each makes its own journey."""
+    folder = in_memory()
+    shutil.copytree(laid_out(command), folder, dirs_exist_ok=True)
+    yield folder
+    shutil.rmtree(folder, ignore_errors=True)
 
 
 @pytest.fixture(scope="module")

@@ -29,7 +29,7 @@ def plan(page: Page, application: Application, query: str) -> None:
 
 def clear_steamer(application: Application) -> None:
     """Lift what is in the steamer: end whatever load is running."""
-    application.sql(
+    application.rewrite(
         "INSERT INTO event (household_id, batch_id, operation_id, kind, at, person_id, data) "
         "SELECT s.household_id, s.batch_id, s.operation_id, 'finished', s.at, s.person_id, '{}' "
         "FROM event s JOIN operation o ON o.id = s.operation_id AND o.kind = 'steam_juice' "

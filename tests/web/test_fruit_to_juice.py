@@ -24,7 +24,7 @@ pytestmark = pytest.mark.browser
 def _free_stations(application: Application) -> None:
     """What other hands have on the stove comes off it, so that ours have room."""
     over = "SELECT operation_id FROM event WHERE kind IN ('finished', 'dropped')"
-    application.sql(
+    application.rewrite(
         f"DELETE FROM event WHERE kind IN ('started', 'boil_reached', 'noted') "
         f"AND operation_id NOT IN "
         f"(SELECT operation_id FROM ({over} AND operation_id IS NOT NULL) AS over_ones)"

@@ -37,7 +37,7 @@ def test_from_the_crate_to_the_shelf(
     expect(page.get_by_role("heading", name="Steam load 1 of 2")).to_be_visible()
     press(page, "Start")
     expect(page.get_by_role("alert")).to_contain_text("still busy with: Steam load 2 of 3")
-    application.sql(
+    application.rewrite(
         "DELETE FROM event WHERE kind = 'started' AND operation_id = "
         "(SELECT id FROM operation WHERE batch_id = 13 AND `key` = 'steam_juice-2')"
     )

@@ -9,7 +9,6 @@ from typing import TypeVar
 
 from sqlalchemy import Select, false, func, select, text, true
 from sqlalchemy.orm import Session as Orm
-from sqlalchemy.orm import load_only
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.store.base import Owned
@@ -114,12 +113,13 @@ def finished_batches(orm: Orm, household_id: int, before: int | None, most: int)
     return orm.scalars(query.order_by(Batch.id.desc()).limit(most)).all()
 
 
-def batches_of(orm: Orm, household_id: int, jars: Iterable[Jar]) -> dict[int, Batch]:
-    """The batches that jars are of, by id."""
+def codes_of(orm: Orm, household_id: int, jars: Iterable[Jar]) -> dict[int, str]:
+    """The codes of the batches that jars are of, by the number of the batch."""
     ids = {jar.batch_id for jar in jars}
-    query = mine(household_id, Batch).where(Batch.id.in_(ids))
-    named = load_only(Batch.code, Batch.brief)
-    return {b.id: b for b in orm.scalars(query.options(named))}
+    query = select(Batch.id, Batch.code).where(
+        Batch.household_id == household_id, Batch.id.in_(ids)
+    )
+    return dict(orm.execute(query).tuples())
 
 
 def hold(orm: Orm, household_id: int) -> None:

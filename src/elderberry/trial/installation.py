@@ -99,11 +99,16 @@ class Installation:
             yield client
 
 
+def in_memory() -> Path:
+    """A new folder, in memory where there is room for it."""
+    memory = Path("/dev/shm")
+    return Path(tempfile.mkdtemp(prefix="elder-", dir=memory if memory.is_dir() else None))
+
+
 @contextmanager
 def installed(command: str = "demo") -> Iterator[Installation]:
-    """An installation in memory where there is room for it, started, and gone afterwards."""
-    memory = Path("/dev/shm")
-    folder = Path(tempfile.mkdtemp(prefix="elder-", dir=memory if memory.is_dir() else None))
+    """An installation in memory, started, and gone afterwards."""
+    folder = in_memory()
     running = Installation(folder, command)
     try:
         running.start()

@@ -121,10 +121,13 @@ function send(batch: number, change: Change): Promise<BatchView> {
   }
 }
 
-function settle(client: QueryClient, batch: BatchView): Promise<void> {
-  client.setQueryData(batchQuery(batch.id).queryKey, batch);
+/** A batch as a change left it; what is still under way of how it was before comes too late. */
+async function settle(client: QueryClient, batch: BatchView): Promise<void> {
+  const { queryKey } = batchQuery(batch.id);
+  await client.cancelQueries({ queryKey });
+  client.setQueryData(queryKey, batch);
   void client.invalidateQueries({ queryKey: ["kitchen"] });
-  return client.invalidateQueries({
+  void client.invalidateQueries({
     queryKey: ["live"],
     predicate: (q) => !(q.queryKey[1] === "batch" && q.queryKey[2] === batch.id),
   });

@@ -29,17 +29,19 @@ def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
     places = {p.id: p for p in queries.all_of(orm, who.household_id, Place)}
     moves = stays_of(orm, who, [jar.id for jar in jars])
     units = kitchens.units(orm, who)
-    batches = queries.batches_of(orm, who.household_id, jars)
+    codes = queries.codes_of(orm, who.household_id, jars)
+    colours = _colours(orm, jars)
     return [
         _view(
-            jar, batches[jar.batch_id], places.get(jar.place_id or 0), moves.get(jar.id, []), units
+            jar, codes[jar.batch_id], colours[jar.id], places.get(jar.place_id or 0),
+            moves.get(jar.id, []), units,
         )
         for jar in jars
-    ]
+    ]  # fmt: skip
 
 
 def _view(
-    jar: Jar, batch: Batch, place: Place | None, stays: list[storage.Stay], units: System
+    jar: Jar, code: str, hue: str, place: Place | None, stays: list[storage.Stay], units: System
 ) -> JarView:
     kind = kinds.kind(jar.jar_kind)
     return JarView(
@@ -58,9 +60,9 @@ def _view(
         place_id=jar.place_id,
         place=place.name if place else "",
         filled_at=jar.filled_at,
-        batch_id=batch.id,
-        batch_code=batch.code,
-        colour=colour_of(jar, batch),
+        batch_id=jar.batch_id,
+        batch_code=code,
+        colour=hue,
         best_by=best_by(jar, place, stays, units) if place else None,
         lid=colour.LIDS.get(jar.lid, ""),
         closure=jar.contents.get("closure") or kind.closure,
@@ -90,11 +92,15 @@ def life_row(jar: Jar, place: Place) -> storage.LifeRow:
     return storage.life_row("chilled_unopened", life.get("chill", "juice_unprocessed"))
 
 
-def colour_of(jar: Jar, batch: Batch) -> str:
-    """The colour of what is in a jar."""
-    fruits = jar.contents.get("fruits") or []
-    known = materials.fruits().get(fruits[0]) if fruits else None
-    return known.colour if known else brief_of(batch.brief).colour
+def _colours(orm: Orm, jars: Sequence[Jar]) -> dict[int, str]:
+    """The colour of what is in each jar: of its first fruit, else of what its batch began with."""
+    found = {}
+    for jar in jars:
+        fruits = jar.contents.get("fruits") or []
+        known = materials.fruits().get(fruits[0]) if fruits else None
+        batch = None if known else orm.get_one(Batch, jar.batch_id)
+        found[jar.id] = known.colour if known else brief_of(batch.brief).colour if batch else ""
+    return found
 
 
 def best_by(jar: Jar, place: Place, stays: list[storage.Stay], units: System) -> BestByView | None:

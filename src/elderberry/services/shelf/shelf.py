@@ -42,7 +42,7 @@ SAID = {
 }
 
 
-MOST = 60
+MOST = 120
 """Jars of a place that are shown at first; more where they are asked for."""
 
 

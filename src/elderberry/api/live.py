@@ -15,7 +15,6 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 
 from sqlalchemy import Engine
-from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session as Orm
 from starlette.concurrency import run_in_threadpool
 
@@ -117,7 +116,7 @@ class Live:
                 self._somebody.clear()
                 continue
             # Where the store is coming back, nobody has lost anything: the next look finds it.
-            with suppress(SQLAlchemyError):
+            with suppress(Exception):  # whatever happens, the next look is made
                 await self._look()
             await asyncio.sleep(LOOK_EVERY_S)
 

@@ -119,7 +119,7 @@ def codes_of(orm: Orm, household_id: int, jars: Iterable[Jar]) -> dict[int, str]
     query = select(Batch.id, Batch.code).where(
         Batch.household_id == household_id, Batch.id.in_(ids)
     )
-    return dict(orm.execute(query).tuples().all())
+    return dict(orm.execute(query).all())
 
 
 def hold(orm: Orm, household_id: int) -> None:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials, process, rules, water
+from elderberry.core import materials, process, rules
 from elderberry.core.kitchen import Heater
 from elderberry.core.wording import retold
 from elderberry.services.household import kitchens, own_processes
@@ -80,7 +80,7 @@ class SafetyView:
 def view(orm: Orm, who: Who) -> SafetyView:
     """The tables and the rule book for this kitchen."""
     kitchen, here = kitchens.stored(orm, who), kitchens.for_core(orm, who)
-    metres = kitchen.altitude_m
+    metres = here.altitude_m
     feet = None if metres is None else process.altitude_ft(metres)
     times = [_time_row(row, metres, here.canner.heater) for row in process.process_rows()]
     sizes = sorted({t.jar_ml for t in times if t.minutes_here is not None})
@@ -88,7 +88,7 @@ def view(orm: Orm, who: Who) -> SafetyView:
         kitchen=kitchen.name,
         altitude_m=metres,
         altitude_ft=feet,
-        boiling_point_c=float(water.boiling_point_c(None, metres or 0.0)),
+        boiling_point_c=here.boiling_point_c,
         sterilise_min=None if feet is None else process.sterilising_minutes(feet),
         card_sizes_ml=sizes,
         card=_card(times, sizes),

@@ -262,6 +262,7 @@ def test_a_reduced_juice_is_put_right_by_a_reading_midway(
     work_until(page, boil_down)
     press(page, "Start")
     press(page, "It boils: start the time")
+    expect(page.get_by_text("the time starts at the full boil")).to_have_count(0)
     planned = page.get_by_role("timer").inner_text()
     application.pass_time(45)
     page.reload()

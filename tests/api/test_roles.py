@@ -13,6 +13,8 @@ from tests.api.conftest import HERE, Kitchen
 from tests.conftest import CHEAP
 
 LOOKS = {
+    "GET /api/bench/blend", "GET /api/bench/boil-down", "GET /api/bench/cold-plate",
+    "GET /api/bench/sweeten", "GET /api/bench/thermometer", "GET /api/bench/thin",
     "GET /api/batches", "GET /api/batches/{batch_id}", "GET /api/hob", "GET /api/ingredients",
     "GET /api/jars/{jar_id}", "GET /api/kitchen", "GET /api/lots", "GET /api/methods",
     "GET /api/safety", "GET /api/shelf", "GET /api/today", "GET /api/events",

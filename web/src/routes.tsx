@@ -29,6 +29,11 @@ export const router = createBrowserRouter([
         path: "shelf/:jarId",
         lazy: async () => ({ Component: (await import("@/shelf/jar-page")).JarPage }),
       },
+      { path: "bench", lazy: async () => ({ Component: (await import("@/bench/bench")).Bench }) },
+      {
+        path: "bench/:sum",
+        lazy: async () => ({ Component: (await import("@/bench/bench")).Bench }),
+      },
       {
         path: "kitchen",
         lazy: async () => ({ Component: (await import("@/kitchen/kitchen")).Kitchen }),

@@ -13,6 +13,7 @@ from fastapi.staticfiles import StaticFiles
 from elderberry import __doc__ as about
 from elderberry.api import (
     batches,
+    bench,
     documented,
     events,
     flows,
@@ -28,6 +29,10 @@ from elderberry.api.answers import Answers
 from elderberry.api.gate import Gate
 from elderberry.api.live import Live
 from elderberry.api.settings import Settings
+
+ROUTES = (
+    session, kitchen, furnishing, plans, flows, intake, batches, shelf, bench, events,
+)  # fmt: skip
 
 
 def create_app(settings: Settings) -> FastAPI:
@@ -54,7 +59,18 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.answers = Answers()
     problems.install(app)
     app.add_middleware(Gate, hosts=settings.hosts)
-    for module in (session, kitchen, furnishing, plans, flows, intake, batches, shelf, events):
+    for module in (
+        session,
+        kitchen,
+        furnishing,
+        plans,
+        flows,
+        intake,
+        batches,
+        shelf,
+        bench,
+        events,
+    ):
         app.include_router(module.router)
 
     @app.get("/api/ready", tags=["ready"])

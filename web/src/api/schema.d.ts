@@ -1124,6 +1124,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/sweeten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sweeten
+         * @description What brings a liquid to a Brix.
+         */
+        get: operations["sweeten"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/boil-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Boil Down
+         * @description How long a pot boils.
+         */
+        get: operations["boil_down"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/thermometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thermometer
+         * @description Where a syrup boils here, or how sweet one is by where it boils.
+         */
+        get: operations["thermometer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/blend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blend
+         * @description How two liquids are poured together.
+         */
+        get: operations["blend"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/cold-plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cold Plate
+         * @description What a syrup does hot and cold.
+         */
+        get: operations["cold_plate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/thin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thin
+         * @description How a concentrate is thinned for a glass.
+         */
+        get: operations["thin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -3274,6 +3394,27 @@ export interface components {
             rules: components["schemas"]["RuleRow"][];
         };
         /**
+         * Said
+         * @description A figure of a sum, or words; the page says it in the kitchen's units.
+         */
+        Said: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "volume_ml" | "little_ml" | "mass_g" | "brix" | "temp_c" | "depth_cm" | "minutes" | "parts" | "percent" | "degrees" | "words";
+            value?: components["schemas"]["Estimate"] | null;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /**
          * Scale
          * @description One scale of a lot: where it stands, between what, and in a word.
          *
@@ -3652,6 +3793,26 @@ export interface components {
             takes: string[];
             /** Gives */
             gives: string[];
+        };
+        /**
+         * Sum
+         * @description What a sum comes to: the answer, what else is known then, and what its picture shows.
+         *
+         *     draws: figures of the picture in base units or shares; refused: why there is no answer.
+         */
+        Sum: {
+            answer: components["schemas"]["Said"];
+            /** Then */
+            then?: components["schemas"]["Said"][];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Draws */
+            draws?: {
+                [key: string]: number;
+            };
         };
         /**
          * Swap
@@ -6419,6 +6580,218 @@ export interface operations {
             500: components["responses"]["500"];
             503: components["responses"]["503"];
             507: components["responses"]["507"];
+        };
+    };
+    sweeten: {
+        parameters: {
+            query: {
+                volume_ml: number;
+                brix: number;
+                target: number;
+                material?: string;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    boil_down: {
+        parameters: {
+            query: {
+                volume_ml: number;
+                brix: number;
+                width_cm: number;
+                stop: "brix" | "share" | "depth" | "temp";
+                target: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    thermometer: {
+        parameters: {
+            query?: {
+                brix?: number;
+                reads_c?: number | null;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    blend: {
+        parameters: {
+            query: {
+                first_ml: number;
+                first: number;
+                second_ml: number;
+                second: number;
+                target: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    cold_plate: {
+        parameters: {
+            query: {
+                brix: number;
+                hot_c: number;
+                plate_c?: number;
+                drop?: string;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    thin: {
+        parameters: {
+            query: {
+                brix: number;
+                acid_g_l: number;
+                glass_ml: number;
+                with_what?: string;
+                sweet: number;
+                sharp: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     tail: {

@@ -3,6 +3,7 @@ import type { components } from "@/api/schema";
 type Schemas = components["schemas"];
 
 export type Estimate = Schemas["Estimate"];
+export type Sum = Schemas["Sum"];
 export type Finding = Schemas["Finding"];
 export type KitchenView = Schemas["KitchenView"];
 export type JarKind = Schemas["JarKindView"];

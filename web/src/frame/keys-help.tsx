@@ -3,7 +3,7 @@ import { useKey } from "@/lib/use-key";
 import { Dialog } from "@/ui/dialog";
 
 const KEYS = [
-  ["1 to 4", "the tags: Today, Plan, Cook, Shelf"],
+  ["1 to 4, 6", "the tags: Today, Plan, Cook, Shelf, Bench"],
   ["d", "done with the step in focus"],
   ["r", "a reading"],
   ["+", "more time"],

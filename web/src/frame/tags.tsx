@@ -3,10 +3,11 @@ import { NavLink, useNavigate } from "react-router";
 import { useKey } from "@/lib/use-key";
 
 const SCREENS = [
-  { to: "/", name: "Today" },
-  { to: "/plan", name: "Plan" },
-  { to: "/cook", name: "Cook" },
-  { to: "/shelf", name: "Shelf" },
+  { to: "/", name: "Today", number: 1 },
+  { to: "/plan", name: "Plan", number: 2 },
+  { to: "/cook", name: "Cook", number: 3 },
+  { to: "/shelf", name: "Shelf", number: 4 },
+  { to: "/bench", name: "Bench", number: 6 },
 ];
 
 function Shortcut({ to, number }: { to: string; number: string }) {
@@ -20,13 +21,13 @@ function Shortcut({ to, number }: { to: string; number: string }) {
 export function Tags({ place }: { place: "rail" | "foot" }) {
   return (
     <ul className={place === "rail" ? "flex gap-3" : "flex items-end gap-1.5 px-1.5 pt-2"}>
-      {SCREENS.map((s, i) => (
+      {SCREENS.map((s) => (
         <li key={s.to} className={place === "rail" ? "" : "flex-1"}>
-          {place === "rail" && <Shortcut to={s.to} number={String(i + 1)} />}
+          {place === "rail" && <Shortcut to={s.to} number={String(s.number)} />}
           <NavLink to={s.to} end={s.to === "/"} className="group block">
             {({ isActive }) =>
               place === "rail" ? (
-                <Hanging name={s.name} number={i + 1} open={isActive} />
+                <Hanging name={s.name} number={s.number} open={isActive} />
               ) : (
                 <Standing name={s.name} open={isActive} />
               )

@@ -33,6 +33,10 @@ LOOK = {
 }
 
 
+PAN_SPREAD = (0.7, 1.6)
+"""How much sooner or later than reckoned a pan that nobody measured may be done [-]."""
+
+
 def reduce(draft: Draft, step: Step) -> Draft:
     """Drive water off: so much that the goal is met, and the minutes that this pan takes for it.
 
@@ -49,7 +53,7 @@ def reduce(draft: Draft, step: Step) -> Draft:
     back = usual.water_g * TOO_FAR
     words = {"value": f"{value:g}", "left_l": f"{typical(left.composition.volume_ml) / 1000:.3f}"}
     return laid(
-        draft, step, about(max(2.0, minutes), 0.7, 1.6),
+        draft, step, about(max(2.0, minutes), *PAN_SPREAD),
         (pot.titled("juice, boiled down" if pot.kind == "juice" else "purée, boiled down"), left),
         ("Boiled off", Mix(Composition(water=grams))),
         params={

@@ -1,0 +1,97 @@
+"""The Bench in the page: by keys alone, at both sizes; the address is the sum."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import BrowserContext, Locator, Page, expect
+
+from tests.web.conftest import Application
+from tests.web.hands import go
+
+pytestmark = pytest.mark.browser
+
+
+def answer(page: Page) -> Locator:
+    """What the sum comes to."""
+    return page.get_by_role("region", name="What it comes to")
+
+
+def fill(page: Page, label: str, text: str) -> None:
+    """Type a figure by keys."""
+    page.get_by_role("textbox", name=label, exact=True).focus()
+    page.keyboard.press("ControlOrMeta+a")
+    page.keyboard.type(text)
+
+
+def test_sugar_for_a_liquid_and_the_same_sum_in_another_window(
+    application: Application, kitchen: Page, context: BrowserContext, sound: Callable[[], None]
+) -> None:
+    page = kitchen
+    go(page, "Bench")
+    expect(page.get_by_role("heading", name="Sweeten", level=1)).to_be_visible()
+    fill(page, "There is", "1.5")
+    fill(page, "As sweet as", "10")
+    fill(page, "To", "60")
+    expect(answer(page)).to_contain_text("sugar to put in")
+    expect(answer(page)).to_contain_text(re.compile(r"1\.[89]\d? kg"))
+    sound()
+    said = answer(page).text_content()
+    other = context.new_page()
+    other.goto(page.url)
+    expect(answer(other)).to_have_text(str(said))
+    other.close()
+    fill(page, "To", "5")
+    expect(answer(page)).to_contain_text("water to put in")
+    expect(page).to_have_url(re.compile("target=5"))
+
+
+def test_a_pot_is_moved_by_the_arrow_keys(kitchen: Page, sound: Callable[[], None]) -> None:
+    page = kitchen
+    go(page, "Bench")
+    page.get_by_role("link", name="boil down").click()
+    expect(answer(page)).to_contain_text("it will take")
+    page.get_by_role("radio", name="a depth").click()
+    handle = page.get_by_role("slider", name="Stop at, dragged")
+    handle.focus()
+    before = answer(page).text_content()
+    page.keyboard.press("ArrowLeft")
+    expect(answer(page)).not_to_have_text(str(before))
+    fill(page, "Stop at", "3")
+    expect(answer(page)).to_contain_text("3 cm")
+    sound()
+
+
+@pytest.mark.parametrize(
+    ("name", "says"),
+    [
+        ("thermometer", "it boils here at"),
+        ("blend", "there is at most"),
+        ("cold plate", "on the plate it"),
+        ("thin", "parts of water to one"),
+    ],
+)
+def test_the_others_lie_on_the_plank(
+    kitchen: Page, sound: Callable[[], None], name: str, says: str
+) -> None:
+    page = kitchen
+    go(page, "Bench")
+    page.get_by_role("link", name=name).click()
+    expect(answer(page)).to_contain_text(says)
+    sound()
+
+
+def test_a_drop_puts_the_guess_right(kitchen: Page) -> None:
+    page = kitchen
+    page.goto(page.url + "bench/cold-plate?brix=62&hot_c=104")
+    expect(answer(page)).to_contain_text("pours like")
+    page.get_by_role("radio", name="stands like set honey").click()
+    expect(answer(page)).to_contain_text("it is as sweet as")
+
+
+def test_what_cannot_be_is_said(kitchen: Page) -> None:
+    page = kitchen
+    page.goto(page.url + "bench/boil-down?brix=50&stop=brix&target=30")
+    expect(page.get_by_role("alert")).to_contain_text("past that already")

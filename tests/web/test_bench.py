@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import BrowserContext, Locator, Page, expect
 
 from tests.web.conftest import Application
-from tests.web.hands import go
+from tests.web.hands import choose, go
 
 pytestmark = pytest.mark.browser
 
@@ -87,7 +87,7 @@ def test_a_drop_puts_the_guess_right(kitchen: Page) -> None:
     page = kitchen
     page.goto(page.url + "bench/cold-plate?brix=62&hot_c=104")
     expect(answer(page)).to_contain_text("pours like")
-    page.get_by_role("radio", name="stands like set honey").click()
+    choose(page, "The drop", "stands like set honey")
     expect(answer(page)).to_contain_text("it is as sweet as")
 
 

@@ -21,7 +21,7 @@ from elderberry.services.who import Who
 
 router = APIRouter(prefix="/api/bench", tags=["bench"], route_class=ChangeRoute)
 
-Poured = Annotated[float, Field(gt=0, le=500_000)]
+Poured = Annotated[float, Field(ge=10, le=500_000)]
 Sweet = Annotated[float, Field(ge=0, le=86)]
 Key = Annotated[str, Field(max_length=40)]
 
@@ -37,7 +37,7 @@ class SweetenAsk(Asked):
 
     volume_ml: Poured
     brix: Sweet
-    target: Annotated[float, Field(gt=0, le=80)]
+    target: Annotated[float, Field(ge=0.1, le=80)]
     material: Key = "sugar_white"
 
 
@@ -48,7 +48,7 @@ class BoilDownAsk(Asked):
     brix: Sweet
     width_cm: Annotated[float, Field(ge=8, le=100)]
     stop: StopAt
-    target: Annotated[float, Field(gt=0, le=500)]
+    target: Annotated[float, Field(ge=0.1, le=500)]
 
 
 class ThermometerAsk(Asked):

@@ -5,10 +5,11 @@ import { api, body, Refused } from "@/api/client";
 import type { Sum } from "@/api/types";
 import { Picture } from "@/bench/pictures";
 import { asked, chosenIn, type Field, figuresIn, type Question, SUMS, sumOf } from "@/bench/sums";
-import { mass, plain, spoken } from "@/lib/format";
+import { mass, plain, range, spoken } from "@/lib/format";
 import { measureOf, shown, typed } from "@/lib/units";
 import { Choice } from "@/ui/choice";
 import { NumberField, parse } from "@/ui/field";
+import { Pick } from "@/ui/pick";
 
 const sumQuery = (key: Question["key"], query: Record<string, string | number>) =>
   queryOptions({
@@ -66,16 +67,22 @@ function InHand({ question }: { question: Question }) {
           onChange={(value) => put(moved.key, String(value))}
         />
       </div>
-      <div className="grid gap-4">
-        {question.choices.map((c) => (
-          <Choice
-            key={c.key}
-            label={c.label}
-            value={chosen[c.key] ?? c.usual}
-            onChange={(value) => put(c.key, value, c.key === "stop" ? ["target"] : [])}
-            options={c.options}
-          />
-        ))}
+      <div className="order-last grid gap-4 wide:order-none">
+        {question.choices.map((c) => {
+          const value = chosen[c.key] ?? c.usual;
+          const change = (next: string) => put(c.key, next, c.key === "stop" ? ["target"] : []);
+          return c.options.length > MOST_BESIDE ? (
+            <Pick key={c.key} label={c.label} value={value} items={c.options} onChange={change} />
+          ) : (
+            <Choice
+              key={c.key}
+              label={c.label}
+              value={value}
+              options={c.options}
+              onChange={change}
+            />
+          );
+        })}
         <div className="grid grid-cols-2 gap-3">
           {fields.map((f) => (
             <Figure
@@ -113,7 +120,7 @@ function Handle({
         step={(field.to - field.from) / 200}
         value={value}
         onChange={(e) => onChange(Number(Number(e.target.value).toFixed(2)))}
-        className="h-11 w-full accent-elder"
+        className="handle h-11 w-full"
       />
     </label>
   );
@@ -184,7 +191,7 @@ function said({ value, quantity, words }: Sum["answer"]): string {
   if (!value) return words ?? "";
   switch (quantity) {
     case "minutes":
-      return `${spoken(value, "minutes", "min")}`;
+      return `${range(value, 1, 1)} min`;
     case "mass_g":
       return mass(value.typ);
     case "brix":
@@ -205,6 +212,9 @@ function said({ value, quantity, words }: Sum["answer"]): string {
       return spoken(value, quantity);
   }
 }
+
+/** Options that still stand beside each other on a phone. */
+const MOST_BESIDE = 4;
 
 const AT_REST: Record<string, number> = {
   before: 10,

@@ -1,7 +1,7 @@
 import type { ReactElement } from "react";
 import type { Key } from "@/bench/sums";
 
-type Props = { draws: Record<string, number> };
+type Props = { draws: Record<string, number>; small: boolean };
 
 const INK = "var(--line)";
 const SYRUP = "#7a2434";
@@ -61,7 +61,7 @@ function Jug({ draws }: Props) {
   );
 }
 
-function Thermometer({ draws }: Props) {
+function Thermometer({ draws, small }: Props) {
   const low = 90;
   const high = 116;
   const at = (c: number) => 236 - 190 * part(c - low, high - low);
@@ -81,14 +81,18 @@ function Thermometer({ draws }: Props) {
       />
       <rect x="172" y={at(reads)} width="16" height={262 - at(reads)} fill="var(--hip)" />
       <circle cx="180" cy="262" r="24" fill="var(--hip)" stroke={INK} strokeWidth="4" />
-      <path d={`M120 ${at(plain)}H240`} stroke={INK} strokeDasharray="6 5" strokeWidth="2" />
-      <text x="112" y={at(plain) + 6} textAnchor="end" fontSize="18" fill="var(--slate)">
-        water
-      </text>
-      <path d={`M206 ${at(reads)}H240`} stroke="var(--elder)" strokeWidth="4" />
-      <text x="248" y={at(reads) + 6} fontSize="18" fontWeight="bold" fill="var(--elder)">
-        the syrup
-      </text>
+      {!small && (
+        <>
+          <path d={`M120 ${at(plain)}H240`} stroke={INK} strokeDasharray="6 5" strokeWidth="2" />
+          <text x="112" y={at(plain) + 6} textAnchor="end" fontSize="18" fill="var(--slate)">
+            water
+          </text>
+          <path d={`M206 ${at(reads)}H240`} stroke="var(--elder)" strokeWidth="4" />
+          <text x="248" y={at(reads) + 6} fontSize="18" fontWeight="bold" fill="var(--elder)">
+            the syrup
+          </text>
+        </>
+      )}
     </>
   );
 }
@@ -183,16 +187,18 @@ const PICTURES: Record<Key, (props: Props) => ReactElement> = {
   thin: Drink,
 };
 
+type Shown = { sum: Key; draws: Record<string, number>; small?: boolean };
+
 /** A sum as one sees it on the table; its figures stand beside it in words. */
-export function Picture({ sum, draws, small }: Props & { sum: Key; small?: boolean }) {
+export function Picture({ sum, draws, small }: Shown) {
   const Drawn = PICTURES[sum];
   return (
     <svg
       viewBox="0 0 360 292"
       aria-hidden="true"
-      className={small ? "h-13 w-16" : "w-full max-w-105"}
+      className={small ? "h-18 w-22" : "w-full max-w-105"}
     >
-      <Drawn draws={draws} />
+      <Drawn draws={draws} small={small ?? false} />
     </svg>
   );
 }

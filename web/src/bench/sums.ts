@@ -56,6 +56,9 @@ const degrees = (key: string, label: string, usual: number, from: number, to: nu
   to,
 });
 
+/** A choice that says nothing. */
+const NOT_SAID = "not";
+
 const STOPS: Record<string, Field> = {
   brix: brix("target", "Stop at", 40),
   share: { ...brix("target", "Stop at", 50, 99), quantity: "percent", unit: "% of it", from: 5 },
@@ -172,9 +175,9 @@ export const SUMS: Question[] = [
       {
         key: "drop",
         label: "The drop",
-        usual: "",
+        usual: NOT_SAID,
         options: [
-          { value: "", label: "not tried" },
+          { value: NOT_SAID, label: "not tried" },
           ...[
             "pours like water",
             "pours like cream",
@@ -259,5 +262,6 @@ export function asked(
   address: URLSearchParams,
 ): Record<string, string | number> {
   const { by, ...chosen } = chosenIn(question, address);
-  return { ...chosen, ...figuresIn(question, address) };
+  const told = Object.entries(chosen).filter(([, value]) => value !== NOT_SAID);
+  return { ...Object.fromEntries(told), ...figuresIn(question, address) };
 }

@@ -17,7 +17,7 @@ import { SearchField, useFind } from "@/ui/search-field";
 const SCALE = 0.62;
 const MOST_IN_STACK = 6;
 /** Jars of a place that are shown at first, and how many more at a press. */
-const IN_FRONT = 120;
+const IN_FRONT = 100;
 const MORE = 240;
 
 export function Shelf() {

@@ -42,7 +42,7 @@ SAID = {
 }
 
 
-MOST = 120
+MOST = 100
 """Jars of a place that are shown at first; more where they are asked for."""
 
 

@@ -60,7 +60,7 @@ def test_a_pot_is_moved_by_the_arrow_keys(kitchen: Page, sound: Callable[[], Non
     page.keyboard.press("ArrowLeft")
     expect(answer(page)).not_to_have_text(str(before))
     fill(page, "Stop at", "3")
-    expect(answer(page)).to_contain_text("3 cm")
+    expect(answer(page)).to_contain_text("3.0 cm")
     sound()
 
 

@@ -141,18 +141,22 @@ function Figure({
   const [text, setText] = useState<string | null>(null);
   const figure = String(Number(shown(value, measure).toPrecision(4)));
   return (
-    <NumberField
-      label={field.label.trim()}
-      unit={measure.unit}
-      value={text ?? figure}
-      error={error}
-      onChange={(next) => {
-        const read = parse(next);
-        const sound = read !== null && !Number.isNaN(read);
-        setText(sound && String(read) === next ? null : next);
-        if (sound) onChange(Number(typed(read, measure).toPrecision(8)));
-      }}
-    />
+    // What is typed stays as it is typed until the field is left: the address follows in its time.
+    // biome-ignore lint/a11y/noStaticElementInteractions: it only hears that the field is left
+    <div onBlur={() => setText(null)}>
+      <NumberField
+        label={field.label.trim()}
+        unit={measure.unit}
+        value={text ?? figure}
+        error={error}
+        onChange={(next) => {
+          const read = parse(next);
+          setText(next);
+          if (read !== null && !Number.isNaN(read))
+            onChange(Number(typed(read, measure).toPrecision(8)));
+        }}
+      />
+    </div>
   );
 }
 

@@ -40,6 +40,7 @@ VIEWS = {
     "seal-check": ("cook/12", "wide"),
     "shelf": ("shelf", "wide"),
     "jar": ("shelf/1", "wide"),
+    "bench": ("bench/boil-down?stop=depth&target=4", "wide"),
     "cook-phone": ("cook/13", "phone"),
     "safety": ("safety", "wide"),
     "shelf-phone": ("shelf", "phone"),

@@ -128,7 +128,7 @@ def test(_: argparse.Namespace, rest: list[str]) -> int:
     return code or (0 if rest else _trial(SHORT_TRIAL_S))
 
 
-ON_EVERY_CORE = ("-n", "auto", "--dist", "loadfile")
+ON_EVERY_CORE = ("-n", "auto", "--dist", "loadgroup")
 SHORT_TRIAL_S = 90.0
 """How long the check is that every test run ends with."""
 

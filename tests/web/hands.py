@@ -67,6 +67,8 @@ def work_until(page: Page, sign: Locator) -> int:
         for name in WHAT_COMES_NEXT:
             button = page.get_by_role("button", name=name, exact=True, disabled=False).last
             if button.is_visible():
+                if sign.is_visible():  # it came while we looked for what to press
+                    return presses
                 button.click()
                 presses += 1
                 break

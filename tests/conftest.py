@@ -68,13 +68,3 @@ def committed(engine: Engine) -> Iterator[Engine]:
         for table in Base.metadata.tables.values():
             connection.execute(delete(table))
         connection.exec_driver_sql("SET FOREIGN_KEY_CHECKS = 1")
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Journeys first, since they take longest; those of a file and size go to one worker."""
-    for item in items:
-        if item.get_closest_marker("browser"):
-            size = getattr(item, "callspec", None)
-            told = size.params.get("size", "") if size else ""
-            item.add_marker(pytest.mark.xdist_group(f"{item.path.stem}-{told}"))
-    items.sort(key=lambda item: item.get_closest_marker("browser") is None)

@@ -234,7 +234,7 @@ const AT_REST: Record<string, number> = {
 /** What lies on the plank; the one in hand is underlined. */
 function Plank({ open }: { open: Question["key"] }) {
   return (
-    <nav aria-label="Sums" className="mt-8 print:hidden">
+    <nav aria-label="Sums" className="mt-6 wide:mt-1 print:hidden">
       <ul className="flex flex-wrap items-end">
         {SUMS.map((s) => (
           <li key={s.key} className="min-w-28 flex-1">

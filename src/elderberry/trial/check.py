@@ -22,14 +22,18 @@ TIMES_DEMO = 2.0
 ASKED_OF_A_CELLAR = ("/api/today", "/api/shelf", "/api/hob", "/api/lots", "/api/batches")
 
 
-def run(seconds: float = USUAL_S) -> bool:
-    """Try everything and print the figures; whether all of them hold."""
+def run(seconds: float = USUAL_S, *, by_the_clock: bool = True) -> bool:
+    """Try everything and print the figures; whether all of them hold.
+
+    by_the_clock: whether figures of time count too, which a loaded machine makes worse.
+    """
     holds = True
     for name, part in _parts(max(seconds, LEAST_S)):
         print(f"  {name} …", flush=True)
         began = time.monotonic()
         for figure in part():
-            holds = holds and figure.holds
+            counts = by_the_clock or not figure.of_time
+            holds = holds and (figure.holds or not counts)
             print(figure.line(), flush=True)
         print(f"    {time.monotonic() - began:.0f} s", flush=True)
     print("  Everything holds." if holds else "  Not everything holds: see above.")
@@ -66,7 +70,7 @@ def _big_cellar(there: Installation, part: float) -> list[Figure]:
     after = _answers(there)
     with_both = f"with {batches} batches and {jars} jars, against the demo's"
     return [
-        Figure(f"{name} {with_both}", after[name] / before[name], TIMES_DEMO, "×")
+        Figure(f"{name} {with_both}", after[name] / before[name], TIMES_DEMO, "×", of_time=True)
         for name in before
     ]
 

@@ -17,6 +17,8 @@ class Figure:
     unit: str = ""
     said: str = ""
     """What went wrong, where anything did."""
+    of_time: bool = False
+    """Whether it is of how fast things are, which a loaded machine makes worse."""
 
     @property
     def holds(self) -> bool:

@@ -88,5 +88,5 @@ def kills(there: Installation, count: int, until: float) -> list[Figure]:
     return [
         Figure("acknowledged entries that a kill lost", len(lost), 0, said=done),
         Figure("entries that a retry made twice", len(twice), 0),
-        Figure("the slowest start after a kill", slowest, 15, "s"),
+        Figure("the slowest start after a kill", slowest, 15, "s", of_time=True),
     ]

@@ -43,7 +43,13 @@ def under_load(there: Installation, readers: int = READERS) -> list[Figure]:
     loaded = percentile_95(times)
     odd = {code: n for code, n in codes.items() if code != httpx.codes.OK}
     return [
-        Figure(f"95 of 100 answers for {readers} readers, against one", loaded / idle, 5, "×"),
+        Figure(
+            f"95 of 100 answers for {readers} readers, against one",
+            loaded / idle,
+            5,
+            "×",
+            of_time=True,
+        ),
         Figure("their questions that were not answered", sum(odd.values()), 0, said=str(odd or "")),
     ]
 
@@ -82,7 +88,7 @@ def wrong_sign_ins(there: Installation, count: int = WRONG_SIGN_INS) -> list[Fig
     odd = Counter(code for code, _ in answers if code not in {401, 429, 503})
     unhinted = sum(code in {429, 503} and not hint for code, hint in answers)
     return [
-        Figure(f"the slowest of {count} wrong sign-ins at once", max(times), 15, "s"),
+        Figure(f"the slowest of {count} wrong sign-ins at once", max(times), 15, "s", of_time=True),
         Figure("of them answered neither 401, 429 nor 503", odd.total(), 0, said=str(odd or "")),
         Figure("of them put off without saying until when", unhinted, 0),
     ]

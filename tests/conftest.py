@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import os
 import shutil
-import tempfile
 from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from argon2 import PasswordHasher
@@ -18,6 +16,7 @@ from elderberry.local.mariadb import QUICK_AND_FORGETFUL, PrivateMariadb
 from elderberry.services.household.hashing import Hashing
 from elderberry.store import Base
 from elderberry.store.database import connect, migrate
+from elderberry.trial.installation import in_memory
 
 settings.register_profile("steady", deadline=None, derandomize=True)
 settings.load_profile("steady")
@@ -29,8 +28,7 @@ CHEAP = Hashing(PasswordHasher(time_cost=1, memory_cost=64, parallelism=1))
 @pytest.fixture(scope="session")
 def mariadb() -> Iterator[PrivateMariadb]:
     """A private MariaDB in memory."""
-    memory = Path("/dev/shm")
-    folder = Path(tempfile.mkdtemp(prefix="elderberry-", dir=memory if memory.is_dir() else None))
+    folder = in_memory()
     server = PrivateMariadb(folder, QUICK_AND_FORGETFUL)
     try:
         server.start()

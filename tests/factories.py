@@ -36,7 +36,7 @@ def household(orm: Orm, name: str = "Sallow Hill", altitude_m: float | None = 58
     person = people.add_person(
         orm, row.id, "Oda", people.Login(sign_in, CHEAP.hash(sign_in * 2), "keeper")
     )
-    return Who(row.id, person.id, person.name, person.role)
+    return Who.of(person)
 
 
 def request(fruit: str = "damson", kg: float = 4.0, **more: object) -> PlanRequest:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import statistics
-import time
 from collections.abc import Callable
 from dataclasses import replace
 
@@ -15,7 +13,7 @@ from elderberry.core.composition import of_fruit_juice
 from elderberry.core.flow import wiring
 from elderberry.core.flow.inputs import Amount, Brief, End, Input, grams
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
-from elderberry.trial.figures import Figure
+from elderberry.trial.figures import Figure, middle_s
 from elderberry.trial.pace import pace
 
 
@@ -65,10 +63,4 @@ def _three_into_two(came_in: Input) -> tuple[method.Method, Brief]:
 
 def median_ms(act: Callable[[], None], times: int) -> float:
     """Median time [ms] of an act, the first run not counted."""
-    act()
-    taken = []
-    for _ in range(times):
-        began = time.perf_counter()
-        act()
-        taken.append(1000 * (time.perf_counter() - began))
-    return statistics.median(taken)
+    return 1000 * middle_s(act, times)

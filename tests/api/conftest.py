@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import threading
 import time
-from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -22,6 +21,7 @@ from elderberry.api.deps import COOKIE
 from elderberry.api.settings import Settings
 from elderberry.services.household import signing_in
 from elderberry.services.who import Who
+from elderberry.trial import hands
 from tests.conftest import CHEAP
 from tests.factories import household
 
@@ -80,18 +80,9 @@ class Many:
         cookies = {COOKIE: token or self.token}
         return httpx.Client(base_url=self.address, cookies=cookies, timeout=30)
 
-    def at_once(self, count: int, act: Callable[[httpx.Client, int], int]) -> list[int]:
+    def at_once(self, count: int, act: hands.Act) -> list[int]:
         """So many hands do the same at the same moment; what each was answered."""
-        ready = threading.Barrier(count)
-
-        def one(number: int) -> int:
-            with self.client() as client:
-                client.get("/api/ready")
-                ready.wait()
-                return act(client, number)
-
-        with ThreadPoolExecutor(count) as pool:
-            return list(pool.map(one, range(count)))
+        return hands.at_once(self.client, count, act)
 
 
 @pytest.fixture

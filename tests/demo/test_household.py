@@ -24,7 +24,7 @@ MOMENTS = [datetime(2026, 11, 25, 8, tzinfo=UTC), datetime(2028, 2, 29, 23, 59, 
 
 def oda(orm: Orm) -> Who:
     person = orm.query(Person).filter_by(sign_in=demo.DEMO_SIGN_IN).one()
-    return Who(person.household_id, person.id, person.name, person.role)
+    return Who.of(person)
 
 
 @pytest.mark.parametrize("now", MOMENTS)

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import IllegalStep, Refusal
-from elderberry.services.cooking import batch_view, batches, endings, steps
+from elderberry.services.cooking import batch_list, batch_view, batches, endings, steps
 from elderberry.services.cooking.folder import find
 from elderberry.services.day import today
 from elderberry.services.errors import Conflict, FieldError, NotFound
@@ -435,4 +435,4 @@ def test_another_households_things_are_not_found(orm: Orm) -> None:
     work = Work(orm, mine)
     with pytest.raises(NotFound):
         find(orm, theirs, work.batch.id)
-    assert batch_view.lines(orm, theirs) == []
+    assert batch_list.lines(orm, theirs) == []

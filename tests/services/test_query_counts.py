@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy import Engine, event
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services.cooking import batch_view
+from elderberry.services.cooking import batch_list, batch_view
 from elderberry.services.cooking.folder import find
 from elderberry.services.day import today
 from elderberry.services.planning import intake, plans
@@ -22,7 +22,7 @@ MOST = {"today": 32, "hob": 22, "batches": 22, "shelf": 9, "lots": 3, "a plan": 
 SCREENS: dict[str, Callable[[Orm, Who], object]] = {
     "today": lambda orm, who: today.view(orm, who, minutes(200)),
     "hob": lambda orm, who: today.hob(orm, who, minutes(200)),
-    "batches": batch_view.lines,
+    "batches": batch_list.lines,
     "shelf": shelf.view,
     "lots": intake.lots,
     "a plan": lambda orm, who: plans.show(orm, who, request()),
@@ -70,7 +70,7 @@ def test_as_often_for_many_as_for_few(committed: Engine, screen: str) -> None:
 def test_a_batch_reads_its_own_rows_only(committed: Engine) -> None:
     who = a_kitchen_with(committed, 3)
     with Orm(committed) as orm:
-        batch = batch_view.lines(orm, who)[0]
+        batch = batch_list.lines(orm, who)[0]
     read: set[object] = set()
     with Orm(committed) as orm, counted(committed) as said:
         event.listen(orm, "loaded_as_persistent", lambda _, row: read.add(_of(row)))

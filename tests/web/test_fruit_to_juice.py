@@ -343,7 +343,7 @@ def test_figures_on_screen_are_the_cores(application: Application, kitchen: Page
     engine = create_engine(f"mysql+pymysql://root@/elderberry_demo?unix_socket={socket}")
     with Orm(engine) as orm:
         person = orm.query(Person).filter(Person.sign_in == "oda").one()
-        who = Who(person.household_id, person.id, person.name, person.role)
+        who = Who.of(person)
         asked = of_fruit("quince", 7, jar_kinds=("pint",), method_key="steamed_quince")
         plan = plans.show(orm, who, asked)
     engine.dispose()

@@ -59,18 +59,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.answers = Answers()
     problems.install(app)
     app.add_middleware(Gate, hosts=settings.hosts)
-    for module in (
-        session,
-        kitchen,
-        furnishing,
-        plans,
-        flows,
-        intake,
-        batches,
-        shelf,
-        bench,
-        events,
-    ):
+    for module in ROUTES:
         app.include_router(module.router)
 
     @app.get("/api/ready", tags=["ready"])

@@ -24,7 +24,7 @@ from elderberry.api.schemas import (
     SealSeen,
     StepFinish,
 )
-from elderberry.services.cooking import batch_view, batches, endings, steps
+from elderberry.services.cooking import batch_list, batch_view, batches, endings, steps
 from elderberry.services.cooking.folder import find
 from elderberry.services.shown import BatchLine, BatchView
 from elderberry.services.who import Who
@@ -35,7 +35,7 @@ router = APIRouter(prefix="/api/batches", tags=["batches"], route_class=ChangeRo
 @router.get("")
 def list_batches(orm: Transaction, who: Person, before: int | None = None) -> list[BatchLine]:
     """Batches under way, then finished ones from the newest on; or finished ones before one."""
-    return batch_view.lines(orm, who, before)
+    return batch_list.lines(orm, who, before)
 
 
 @router.post("", status_code=201)

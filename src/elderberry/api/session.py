@@ -72,7 +72,7 @@ def enter_demo(response: Response, orm: Transaction, chosen: Chosen, now: Now) -
     person = orm.scalar(select(Person).where(Person.sign_in == DEMO_SIGN_IN))
     if not chosen.demo or person is None:
         raise HTTPException(404, "There is no demo here.")
-    who = Who(person.household_id, person.id, person.name, person.role)
+    who = Who.of(person)
     return _welcome(response, chosen, signing_in.come_in(orm, who, now))
 
 

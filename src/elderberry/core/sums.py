@@ -53,6 +53,11 @@ def _words(key: str, label: str, words: str) -> Said:
     return Said(key, label, "words", None, words)
 
 
+def _cold(brix: float) -> Said:
+    """How a syrup pours at 20 °C."""
+    return _words("pours", "cold it", texture.pours(texture.viscosity_mpa_s(min(brix, 86.0), 20)))
+
+
 def syrup(volume_ml: float, brix: float) -> Composition:
     """So much of a liquid as sweet as that, of sugar and water [mL, °Bx]."""
     one = of_material("sugar_white", brix) + of_material("water", 100.0 - brix)
@@ -77,9 +82,7 @@ def sweeten(here: Kitchen, volume_ml: float, brix: float, target: float, materia
             _said("volume", "there is then", "volume_ml", poured),
             _said("more", "which is more by", "little_ml", poured - volume_ml),
             _said("boils", "it boils here at", "temp_c", boils_c(here, solved.result)),
-            _words(
-                "pours", "cold it", texture.pours(texture.viscosity_mpa_s(min(target, 86.0), 20))
-            ),
+            _cold(target),
         ],
         draws={"before": volume_ml, "after": poured, "brix": target, "grams": solved.amount_g},
     )
@@ -116,7 +119,7 @@ def boil_down(
             _said("depth", "it stands deep", "depth_cm", depth_cm(left, width_cm)),
             _said("brix", "it is as sweet as", "brix", at),
             _said("boils", "it boils at", "temp_c", down.boils_at_c),
-            _words("pours", "cold it", texture.pours(texture.viscosity_mpa_s(min(at, 86.0), 20))),
+            _cold(at),
             _words("jars", "which is", _half_pints(here, left)),
         ],
         f"{figure(rate, 'kg')} of water an hour from this ring; "

@@ -179,7 +179,7 @@ def load(orm: Orm, hashing: Hashing, now: datetime) -> bool:
         )
     )
     _hours(oda, wenna, jorin)
-    hands = [Who(household.id, p.id, p.name, p.role) for p in (oda, wenna, jorin)]
+    hands = [Who.of(p) for p in (oda, wenna, jorin)]
     _the_season(orm, hands, now)
     _damsons_on_the_shelf(orm, hands[0], now)
     _apples_cooling(orm, hands[1], now)

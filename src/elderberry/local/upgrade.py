@@ -62,7 +62,8 @@ def _bring_up(
         _put_back(engine, folder, marked)
     there, wanted = revision(engine), newest()
     if there == wanted:
-        _take_mark_away(engine)
+        if marked is not None:
+            _take_mark_away(engine)
         return marked is not None
     if marked is None:
         copy = "" if there is None else _copy(engine, folder, f"{there}-{now:%Y%m%dT%H%M%S}")

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from elderberry.store import Person
+
 
 @dataclass(frozen=True)
 class Who:
@@ -13,3 +15,8 @@ class Who:
     person_id: int
     name: str
     role: str
+
+    @classmethod
+    def of(cls, person: Person) -> Who:
+        """A person as whoever asks."""
+        return cls(person.household_id, person.id, person.name, person.role)

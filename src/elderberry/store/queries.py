@@ -11,7 +11,7 @@ from sqlalchemy import Select, false, func, select, text, true
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase
-from elderberry.store.base import Owned
+from elderberry.store.base import Json, Owned
 from elderberry.store.batch import Batch, Operation, OperationLot
 from elderberry.store.change import ChangeMade
 from elderberry.store.event import Event
@@ -103,6 +103,14 @@ def running_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
 def unfinished_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
     """Batches with a step that is neither finished nor dropped, oldest first."""
     return orm.scalars(mine(household_id, Batch).where(Batch.finished == NO)).all()
+
+
+def briefs_of(orm: Orm, household_id: int, batch_ids: Iterable[int]) -> dict[int, Json]:
+    """What went into some batches and their ends, as they are stored."""
+    query = select(Batch.id, Batch.brief).where(
+        Batch.household_id == household_id, Batch.id.in_(list(batch_ids))
+    )
+    return dict(orm.execute(query).all())
 
 
 def finished_batches(orm: Orm, household_id: int, before: int | None, most: int) -> Sequence[Batch]:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterator
+from functools import partial
 
 import httpx2 as httpx
 
 from elderberry.trial import cellar, fuzz, hands, kills, load, matrix
-from elderberry.trial.figures import Figure
+from elderberry.trial.figures import Figure, middle_s
 from elderberry.trial.installation import Installation, installed
 
 USUAL_S = 600.0
@@ -19,6 +20,8 @@ SHARE = {"fuzz": 0.35, "kills": 0.3, "cellar": 0.15}
 """Of the time, what each of the parts that have no end by themselves may take."""
 KILLS_A_MINUTE = 20
 TIMES_DEMO = 2.0
+TURNS = 7
+Ask = Callable[[], httpx.Response]
 ASKED_OF_A_CELLAR = ("/api/today", "/api/shelf", "/api/hob", "/api/lots", "/api/batches")
 
 
@@ -77,24 +80,16 @@ def _big_cellar(there: Installation, part: float) -> list[Figure]:
 
 def _answers(there: Installation) -> dict[str, float]:
     """The middle time of each answer [s], when something has happened before each."""
-    found = {}
     with there.client(timeout_s=120) as client:
-        for path in ASKED_OF_A_CELLAR:
-            found[path] = _middle(client, lambda path=path: client.get(path))  # type: ignore[misc]
-        found["a plan"] = _middle(client, lambda: client.post("/api/plans", json=hands.PLAN))
-        found["a start"] = _middle(client, lambda: client.post("/api/batches", json=hands.PLAN))
+        asked: dict[str, Ask] = {p: partial(client.get, p) for p in ASKED_OF_A_CELLAR}
+        asked["a plan"] = partial(client.post, "/api/plans", json=hands.PLAN)
+        asked["a start"] = partial(client.post, "/api/batches", json=hands.PLAN)
+        happens = partial(hands.happen, client)
+        found = {name: middle_s(_sound(ask), TURNS, happens) for name, ask in asked.items()}
     hands.give_up_all(there)
     return found
 
 
-def _middle(client: httpx.Client, ask: Callable[[], httpx.Response]) -> float:
-    times = []
-    for number in range(7):
-        sent = {"kind": "shelf", "name": f"Shelf {number}", "temp_c": 12}
-        made = client.post("/api/kitchen/places", json=sent).json()
-        began = time.perf_counter()
-        ask().raise_for_status()
-        times.append(time.perf_counter() - began)
-        place = max(p["id"] for p in made["places"])
-        client.delete(f"/api/kitchen/places/{place}")
-    return sorted(times)[len(times) // 2]
+def _sound(ask: Ask) -> Callable[[], object]:
+    """A question whose answer has to be a good one."""
+    return lambda: ask().raise_for_status()

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import statistics
-from collections.abc import Sequence
+import time
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 
@@ -30,6 +31,21 @@ class Figure:
         word = "holds" if self.holds else "TOO MUCH"
         figures = f"{self.value:9.4g} {self.unit:<4} at most {self.most:6.4g}"
         return f"  {self.name:<58}{figures}   {word}{f'  {self.said}' if self.said else ''}"
+
+
+def middle_s(act: Callable[[], object], times: int, before: Callable[[], object] = dict) -> float:
+    """The middle of so many times that an act takes [s], the first not counted.
+
+    before: what is done before each, its time not counted.
+    """
+    act()
+    taken = []
+    for _ in range(times):
+        before()
+        began = time.perf_counter()
+        act()
+        taken.append(time.perf_counter() - began)
+    return statistics.median(taken)
 
 
 def percentile_95(values: Sequence[float]) -> float:

@@ -6,6 +6,7 @@ import threading
 from collections import Counter
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import AbstractContextManager
 from typing import Any
 
 import httpx2 as httpx
@@ -14,18 +15,20 @@ from elderberry.trial.figures import Figure
 from elderberry.trial.installation import Installation
 
 Act = Callable[[httpx.Client, int], int]
+ClientOf = Callable[[], AbstractContextManager[httpx.Client]]
 PLAN: dict[str, Any] = {
     "inputs": [{"material": "damson", "grams": 4000}],
     "ends": [{"keep": "shelf", "jar_kinds": ["pint"]}],
 }
 
 
-def at_once(there: Installation, count: int, act: Act) -> list[int]:
-    """So many do the same at the same moment; what each was answered."""
+def at_once(client_of: ClientOf, count: int, act: Act) -> list[int]:
+    """So many do the same at the same moment, each with a client; what each was answered."""
     ready = threading.Barrier(count)
 
     def one(number: int) -> int:
-        with there.client() as client:
+        with client_of() as client:
+            client.get("/api/ready")
             ready.wait()
             return act(client, number)
 
@@ -52,7 +55,7 @@ def _a_lot_is_taken_once(there: Installation, count: int) -> Figure:
     def start(client: httpx.Client, _: int) -> int:
         return client.post("/api/batches", json=plan).status_code
 
-    codes = Counter(at_once(there, count, start))
+    codes = Counter(at_once(there.client, count, start))
     give_up_all(there)
     return Figure("batches of 4 kg out of a lot of 10 kg", codes[201], 2, said=_odd(codes))
 
@@ -67,7 +70,7 @@ def _thrown_away_or_used(there: Installation, count: int) -> Figure:
             return client.delete(f"/api/lots/{lot['id']}").status_code
         return client.post("/api/batches", json=plan).status_code
 
-    codes = Counter(at_once(there, count, either))
+    codes = Counter(at_once(there.client, count, either))
     give_up_all(there)
     uses = codes[200] + codes[201]
     return Figure("uses of a lot that was thrown away", uses, 1, said=_odd(codes))
@@ -83,7 +86,7 @@ def _a_burner_holds_one(there: Installation, count: int) -> Figure:
         path = f"/api/batches/{batch['id']}/steps/{step['id']}/start"
         return client.post(path).status_code
 
-    codes = Counter(at_once(there, count, start))
+    codes = Counter(at_once(there.client, count, start))
     with there.client() as client:
         steamed = [s for s in client.get("/api/hob").json() if s["role"] == "steam"]
     give_up_all(there)
@@ -97,7 +100,7 @@ def _one_key_makes_one(there: Installation, count: int) -> Figure:
     def take_in(client: httpx.Client, _: int) -> int:
         return client.post("/api/lots", json=sent, headers=key).status_code
 
-    codes = Counter(at_once(there, count, take_in))
+    codes = Counter(at_once(there.client, count, take_in))
     with there.client() as client:
         lots = [x for x in client.get("/api/lots").json() if x["amount"] == sent["line"]]
     return Figure("lots under one key", len(lots), 1, said=_odd(codes))
@@ -112,10 +115,16 @@ def _stock_never_goes_below_nothing(there: Installation, count: int) -> Figure:
         sent = {"jars": number, "lids": number}
         return client.put("/api/kitchen/jars/pint", json=sent).status_code
 
-    codes = Counter(at_once(there, count, put))
+    codes = Counter(at_once(there.client, count, put))
     with there.client() as client:
         client.put("/api/kitchen/jars/pint", json={"jars": kind["jars"], "lids": kind["jars"]})
     return Figure("counts of jars that were lost", count - codes[200], 0, said=_odd(codes))
+
+
+def happen(client: httpx.Client) -> None:
+    """Something happens in the household that makes every answer another one."""
+    sent = {"jars": 48, "lids": 60}
+    client.put("/api/kitchen/jars/pint", json=sent).raise_for_status()
 
 
 def give_up_all(there: Installation) -> None:

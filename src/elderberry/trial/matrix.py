@@ -119,5 +119,5 @@ def _household(orm: Orm) -> int:
 def _sign_in(orm: Orm, household_id: int, role: str) -> str:
     login = people.Login(f"{role}-{household_id}", "nobody knows", role)
     person = people.add_person(orm, household_id, role.capitalize(), login)
-    who = Who(household_id, person.id, person.name, role)
+    who = Who.of(person)
     return signing_in.open_session(orm, who, datetime.now(UTC))

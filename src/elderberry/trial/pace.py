@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import statistics
-import time
 from collections.abc import Callable
 
 import httpx2 as httpx
 
-from elderberry.trial.figures import Figure
-from elderberry.trial.hands import PLAN
+from elderberry.trial.figures import Figure, middle_s
+from elderberry.trial.hands import PLAN, happen
 from elderberry.trial.installation import installed
 
 TURNS = 15
@@ -27,10 +25,10 @@ def pace() -> list[Figure]:
         there.stop()
         started = there.start()
         with there.client() as client:
-            ready = _middle(lambda: client.get("/api/ready"), lambda: None)
+            ready = middle_s(lambda: client.get("/api/ready").raise_for_status(), TURNS)
             asked = _asked(client)
-            again = {name: _middle(ask, lambda: None) for name, ask in asked.items()}
-            anew = {name: _middle(ask, lambda: _happen(client)) for name, ask in asked.items()}
+            again = {name: middle_s(ask, TURNS) for name, ask in asked.items()}
+            anew = {n: middle_s(ask, TURNS, lambda: happen(client)) for n, ask in asked.items()}
     return [
         Figure("a start", started, READY_WITHIN_S, "s"),
         Figure("/api/ready", 1000 * ready, 20, "ms"),
@@ -45,28 +43,10 @@ def _asked(client: httpx.Client) -> dict[str, Ask]:
     places = client.get("/api/shelf").json()["places"]
     jar = next(j["id"] for place in places for j in place["jars"])
     return {
-        "a plan": lambda: client.post("/api/plans", json=PLAN),
-        "Today": lambda: client.get("/api/today"),
-        "the hob rail": lambda: client.get("/api/hob"),
-        "a batch": lambda: client.get(f"/api/batches/{batch}"),
-        "a jar": lambda: client.get(f"/api/jars/{jar}"),
-        "the shelf": lambda: client.get("/api/shelf"),
+        "a plan": lambda: client.post("/api/plans", json=PLAN).raise_for_status(),
+        "Today": lambda: client.get("/api/today").raise_for_status(),
+        "the hob rail": lambda: client.get("/api/hob").raise_for_status(),
+        "a batch": lambda: client.get(f"/api/batches/{batch}").raise_for_status(),
+        "a jar": lambda: client.get(f"/api/jars/{jar}").raise_for_status(),
+        "the shelf": lambda: client.get("/api/shelf").raise_for_status(),
     }
-
-
-def _happen(client: httpx.Client) -> None:
-    """Something happens in the household that makes every answer another one."""
-    sent = {"jars": 48, "lids": 60}
-    client.put("/api/kitchen/jars/pint", json=sent).raise_for_status()
-
-
-def _middle(ask: Ask, before: Callable[[], None]) -> float:
-    """The middle of several times [s], after a first one that warms up."""
-    ask().raise_for_status()
-    times = []
-    for _ in range(TURNS):
-        before()
-        began = time.perf_counter()
-        ask().raise_for_status()
-        times.append(time.perf_counter() - began)
-    return statistics.median(times)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
@@ -19,12 +18,12 @@ from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.flow.inputs import Input
 from elderberry.core.flow.kinds import Choice, kind
-from elderberry.core.flow.rows import brief_of, estimate_of
+from elderberry.core.flow.rows import estimate_of
 from elderberry.core.flow.steps import Step
 from elderberry.core.telling import told
 from elderberry.core.wording import in_units
 from elderberry.services.cooking import balances, jar_view, waters
-from elderberry.services.cooking.folder import Folder, folders, title
+from elderberry.services.cooking.folder import Folder, title
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF
 from elderberry.services.planning.end_view import JarCount, ProcessView, jar_counts
 from elderberry.services.planning.plan_view import (
@@ -38,7 +37,6 @@ from elderberry.services.planning.plan_view import (
 from elderberry.services.shown import (
     Askable,
     BatchEnd,
-    BatchLine,
     BatchView,
     LotView,
     PanView,
@@ -47,7 +45,7 @@ from elderberry.services.shown import (
     StepView,
 )
 from elderberry.services.who import Who
-from elderberry.store import Batch, Lot, Operation, Person, Reading, queries
+from elderberry.store import Batch, Lot, Operation, Reading
 
 PAN_WARNING = timedelta(minutes=10)
 UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
@@ -108,27 +106,6 @@ def _end(standing: Standing, fill: OperationRow) -> BatchEnd:
     product = keeping.product_word(contents) if contents else "juice"
     litres = standing.juice_ml(fill)[0].scaled(0.001)
     return BatchEnd(fill.key, fill.id, product, standing.end(fill).keep, litres)
-
-
-def line(folder: Folder) -> BatchLine:
-    """A batch in a list, with the step it is at."""
-    running = [o for o in folder.operations if folder.phase(o) is Phase.RUNNING]
-    waiting = [o for o in folder.operations if folder.phase(o) is Phase.WAITING]
-    now = (
-        [title(o, folder.units) for o in running]
-        or [f"next: {title(o, folder.units)}" for o in waiting[:1]]
-        or ["finished"]
-    )
-    return BatchLine(
-        id=folder.batch.id,
-        code=folder.batch.code,
-        title=folder.batch.title,
-        colour=folder.brief.colour,
-        started_at=folder.batch.started_at,
-        started_by=folder.people.get(folder.batch.started_by, ""),
-        finished=folder.standing.finished,
-        now=", ".join(now),
-    )
 
 
 def step_view(folder: Folder, operation: Operation) -> StepView:
@@ -434,36 +411,4 @@ def _flow_operation(folder: Folder, operation: Operation) -> FlowOperation:
         hands=words(operation, "hands", folder.units),
         before=words(operation, "before", folder.units),
         look_for=words(operation, "look_for", folder.units),
-    )
-
-
-MOST = 40
-"""Finished batches that are listed at a time."""
-
-
-def lines(orm: Orm, who: Who, before: int | None = None) -> list[BatchLine]:
-    """The batches under way, then the finished ones, newest first.
-
-    before: only finished ones that are older than this one, to go on where a list ended.
-    """
-    people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
-    over = queries.finished_batches(orm, who.household_id, before, MOST)
-    finished = [_over(b, people) for b in over]
-    if before is not None:
-        return finished
-    under_way = folders(orm, who, queries.unfinished_batches(orm, who.household_id)[::-1])
-    return [*map(line, under_way), *finished]
-
-
-def _over(batch: Batch, people: Mapping[int, str]) -> BatchLine:
-    """A finished batch in a list."""
-    return BatchLine(
-        id=batch.id,
-        code=batch.code,
-        title=batch.title,
-        colour=brief_of(batch.brief).colour,
-        started_at=batch.started_at,
-        started_by=people.get(batch.started_by, ""),
-        finished=True,
-        now="finished",
     )

@@ -18,7 +18,7 @@ from elderberry.core.wording import figure, in_units
 from elderberry.services.household import kitchens
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
-from elderberry.store import Batch, Jar, Place, queries
+from elderberry.store import Jar, Place, queries
 
 FELL_SHORT = "fell_short"
 """What a jar's process lacks by what is known now, in its record."""
@@ -30,7 +30,7 @@ def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
     moves = stays_of(orm, who, [jar.id for jar in jars])
     units = kitchens.units(orm, who)
     codes = queries.codes_of(orm, who.household_id, jars)
-    colours = _colours(orm, jars)
+    colours = _colours(orm, who, jars)
     return [
         _view(
             jar, codes[jar.batch_id], colours[jar.id], places.get(jar.place_id or 0),
@@ -92,15 +92,20 @@ def life_row(jar: Jar, place: Place) -> storage.LifeRow:
     return storage.life_row("chilled_unopened", life.get("chill", "juice_unprocessed"))
 
 
-def _colours(orm: Orm, jars: Sequence[Jar]) -> dict[int, str]:
+def _colours(orm: Orm, who: Who, jars: Sequence[Jar]) -> dict[int, str]:
     """The colour of what is in each jar: of its first fruit, else of what its batch began with."""
-    found = {}
-    for jar in jars:
-        fruits = jar.contents.get("fruits") or []
-        known = materials.fruits().get(fruits[0]) if fruits else None
-        batch = None if known else orm.get_one(Batch, jar.batch_id)
-        found[jar.id] = known.colour if known else brief_of(batch.brief).colour if batch else ""
-    return found
+    known = {j.id: _of_fruit(j) for j in jars}
+    others = {j.batch_id for j in jars if not known[j.id]}
+    briefs = queries.briefs_of(orm, who.household_id, others) if others else {}
+    began = {batch_id: brief_of(row).colour for batch_id, row in briefs.items()}
+    return {j.id: known[j.id] or began[j.batch_id] for j in jars}
+
+
+def _of_fruit(jar: Jar) -> str:
+    """The colour of the first fruit in a jar; empty where there is none that is listed."""
+    fruits = jar.contents.get("fruits") or [""]
+    fruit = materials.fruits().get(fruits[0])
+    return fruit.colour if fruit else ""
 
 
 def best_by(jar: Jar, place: Place, stays: list[storage.Stay], units: System) -> BestByView | None:

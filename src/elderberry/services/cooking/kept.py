@@ -74,7 +74,7 @@ def everything(orm: Orm) -> None:
     for household in orm.scalars(select(Household)):
         person = orm.scalars(queries.mine(household.id, Person).limit(1)).first()
         if person is not None:
-            _household(orm, Who(household.id, person.id, person.name, person.role))
+            _household(orm, Who.of(person))
     orm.flush()
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cached_property
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
@@ -28,7 +29,11 @@ class Hashing:
         self._hasher = hasher or PasswordHasher()
         self._turns = threading.BoundedSemaphore(AT_ONCE)
         self._here = threading.BoundedSemaphore(AT_ONCE + MOST_WAITING)
-        self._nobodys = self._hasher.hash("nobody")
+
+    @cached_property
+    def _nobodys(self) -> str:
+        """What is verified against where nobody has the name; made when it is first needed."""
+        return self._hasher.hash("nobody")
 
     def hash(self, password: str) -> str:
         """A password as it is kept.
@@ -46,8 +51,9 @@ class Hashing:
             Busy: too many wait already.
         """
         with self._turn():
+            nobodys = self._nobodys  # for whoever comes first, so that no name is told from none
             try:
-                self._hasher.verify(stored or self._nobodys, password)
+                self._hasher.verify(stored or nobodys, password)
             except (VerificationError, InvalidHashError):
                 return False
             return stored is not None

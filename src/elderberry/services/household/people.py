@@ -95,7 +95,7 @@ def found_household(orm: Orm, new: NewHousehold, hashing: Hashing, now: datetime
     )
     furnish(orm, household.id, new.things)
     person = add_person(orm, household.id, new.name, keeper)
-    return Who(household.id, person.id, person.name, person.role)
+    return Who.of(person)
 
 
 def _known(instruments: Sequence[str]) -> list[str]:

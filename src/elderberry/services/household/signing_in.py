@@ -87,7 +87,7 @@ def welcome(orm: Orm, tried: Try, now: datetime) -> Welcome:
     """The password was right: earlier tries are forgotten, a session begins."""
     person = orm.get_one(Person, tried.person_id)
     orm.execute(delete(SignInTry).where(SignInTry.whence == tried.whence))
-    who = Who(person.household_id, person.id, person.name, person.role)
+    who = Who.of(person)
     return come_in(orm, who, now, tried.browser)
 
 
@@ -153,7 +153,7 @@ def whose(orm: Orm, token: str, now: datetime) -> Who | None:
     person = orm.scalar(query)
     if person is None:
         return None
-    return Who(person.household_id, person.id, person.name, person.role)
+    return Who.of(person)
 
 
 def still_open(orm: Orm, tokens: set[str], now: datetime) -> set[str]:

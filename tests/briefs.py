@@ -5,7 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
+import numpy as np
+
 from elderberry.core import materials
+from elderberry.core.composition import HEXOSE_G_MOL, SUCROSE_G_MOL, Composition
 from elderberry.core.estimates import Estimate, measured
 from elderberry.core.flow.draft import poured
 from elderberry.core.flow.inputs import Brief, End, Input, grams, lot_of
@@ -86,3 +89,18 @@ def sent_plan(
     given = {"material": fruit, "grams": grams_, "form": form, "brix": brix, "ph": ph,
              "lot_id": lot_id}  # fmt: skip
     return {"inputs": [given], "ends": [{"keep": keep, "jar_kinds": list(jar_kinds)}], **more}
+
+
+def unsplit(held: Composition, part: str) -> object:
+    """A part as it was before acid and heat split any sucrose: what 342.3 g of it, with 18.0 g of
+    water, became stays the same.
+    """
+    each = HEXOSE_G_MOL / SUCROSE_G_MOL
+    match part:
+        case "sucrose":
+            return 0.0
+        case "glucose" | "fructose":
+            return getattr(held, part) + each * np.asarray(held.sucrose)
+        case "water":
+            return held.water - (2.0 * each - 1.0) * np.asarray(held.sucrose)
+    return getattr(held, part)

@@ -65,7 +65,8 @@ def test_every_rule_is_raised_or_judged_somewhere() -> None:
 
 def test_the_words_of_every_rule_can_be_filled() -> None:
     names = "product fruit fruits jar_ml largest_ml ph max_ph minutes missing fill_c"
-    names += " pulp litres room vessel goes why what grams water jar hours most"
+    names += " pulp litres room vessel goes why what grams water jar hours most brix needed boils"
+    names += " wet gained"
     figures = dict.fromkeys(names.split(), "x")
     for rule in rules.rules().values():
         assert "{" not in rule.finding(**figures).message

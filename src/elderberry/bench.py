@@ -14,7 +14,7 @@ from elderberry.core.flow import wiring
 from elderberry.core.flow.inputs import Amount, Brief, End, Input, grams
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.trial.figures import Figure, middle_s
-from elderberry.trial.pace import pace
+from elderberry.trial.pace import of_cellars, pace
 
 
 def measure() -> list[Figure]:
@@ -40,6 +40,7 @@ def measure() -> list[Figure]:
         Figure("a full plan with its ranges", median_ms(plan, 41), 5, "ms"),
         Figure("a plan of three inputs and two ends", median_ms(many, 41), 8, "ms"),
         *pace(),
+        *of_cellars(),
     ]
 
 

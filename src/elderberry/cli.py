@@ -157,6 +157,13 @@ def bench(_: argparse.Namespace, __: list[str]) -> int:
     return 0 if all(figure.holds for figure in figures) else 1
 
 
+def plan(_: argparse.Namespace, rest: list[str]) -> int:
+    """A plan of what was said, without a household."""
+    from elderberry.at_the_prompt import run  # noqa: PLC0415  only what is needed for it
+
+    return run(rest)
+
+
 def check(chosen: argparse.Namespace, _: list[str]) -> int:
     """Ten minutes of bad days, or as long as asked."""
     web.build(ROOT)
@@ -192,6 +199,7 @@ COMMANDS: dict[str, Callable[[argparse.Namespace, list[str]], int]] = {
     "bench": bench,
     "check": check,
     "demo": demo,
+    "plan": plan,
     "serve": serve,
     "setup": setup,
     "stop": stop,

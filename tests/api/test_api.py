@@ -152,7 +152,8 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
     vessel = {"kind": "pot", "name": "Pot", "litres": 8}
     lot = elsewhere.client.post("/api/lots", json={"line": "3 kg damsons"}).json()
     ids = {
-        "batch_id": theirs["id"], "step_id": theirs["steps"][0]["id"], "jar_id": 1,
+        "batch_id": theirs["id"], "other_id": theirs["id"], "step_id": theirs["steps"][0]["id"],
+        "jar_id": 1, "stack_id": 1, "code": "DM-26-01-01",
         "reading_id": 1, "lot_id": lot["id"], "kind": "pint",
         "station_id": kitchen["stations"][0]["id"], "place_id": kitchen["places"][0]["id"],
         "person_id": elsewhere.who.person_id,
@@ -160,15 +161,19 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
             "vessels"][0]["id"],
     }  # fmt: skip
     routes = here.client.get("/api/openapi.json").json()["paths"]
-    routes.pop("/api/kitchen/jars/{kind}")  # a kind of jar is nobody's own
+    for path in ("/api/kitchen/jars/{kind}", "/api/kitchen/jars/{kind}/lids"):
+        routes.pop(path)  # a kind of jar is nobody's own
     tried = 0
     bodies = {
+        "places/{place_id}/readings": {"temp_c": 14}, "/log": {"text": "2026-07-01 06:00,18"},
+        "/mishaps": {"what": "hose_off", "amount": "1 cup"}, "/drink": {"ml": 250},
+        "/servings": {"ml": 250, "name": "evening glass"},
         "/finish": {}, "/more-time": {"minutes": 5, "reason": "because"},
         "/notes": {"what": "refilled"}, "/acid": {"line": "5 g citric acid"},
-        "/filled-now": {"temp_c": 91},
-         "/seal": {"held": True}, "/ending": {"keep": "chill"},
+        "/filled-now": {"temp_c": 91}, "/water-back": {"line": "50 ml"},
+        "/seal": {"held": True}, "/ending": {"keep": "chill"},
         "/readings": {"quantity": "brix", "value": 12, "instrument": "refractometer"},
-        "/correct": {"value": 3}, "/spoiled": {"said": ["jar_spoiled"]}, "{vessel_id}": vessel,
+        "/correct": {"value": 3}, "{vessel_id}": vessel,
         "{station_id}": {"kind": "burner", "name": "Ring"},
         "{place_id}": {"kind": "cellar", "name": "Cellar", "temp_c": 9},
         "/hours": {"start": "08:00", "end": "20:00"},

@@ -12,12 +12,22 @@ from elderberry.services.household import people
 from tests.api.conftest import HERE, Kitchen
 from tests.conftest import CHEAP
 
+SUMS = (
+    "sweeten", "boil-down", "thermometer", "sharpen", "blend", "citrus", "cold-plate", "crystals",
+    "bottle", "thin", "in-jar", "measures", "process-time", "steam-pan",
+    "freeze-dry", "air-dry", "back-again",
+)  # fmt: skip
 LOOKS = {
-    "GET /api/bench/blend", "GET /api/bench/boil-down", "GET /api/bench/cold-plate",
-    "GET /api/bench/sweeten", "GET /api/bench/thermometer", "GET /api/bench/thin",
-    "GET /api/batches", "GET /api/batches/{batch_id}", "GET /api/hob", "GET /api/ingredients",
+    "GET /api/bench", *(f"GET /api/bench/{name}" for name in SUMS),
+    "GET /api/batches", "GET /api/batches/{batch_id}",
+    "GET /api/batches/{batch_id}/beside/{other_id}", "GET /api/hob", "GET /api/ingredients",
     "GET /api/jars/{jar_id}", "GET /api/kitchen", "GET /api/lots", "GET /api/methods",
-    "GET /api/safety", "GET /api/shelf", "GET /api/today", "GET /api/events",
+    "GET /api/notes", "GET /api/notes/{batch_id}", "GET /api/notes/{batch_id}/sheet.pdf",
+    "GET /api/safety", "GET /api/stove", "GET /api/shelf", "GET /api/stacks/{stack_id}",
+    "GET /api/jar-codes/{code}", "GET /api/servings", "GET /api/signs",
+    "GET /api/labels", "GET /api/labels.pdf",
+    "GET /api/labels/sheets", "GET /api/recall", "GET /api/recall/known", "GET /api/figures",
+    "POST /api/jars/{jar_id}/drink", "GET /api/today", "GET /api/events",
     "POST /api/amounts", "POST /api/flows", "POST /api/kitchen/effect", "POST /api/lines",
     "POST /api/plans", "POST /api/plans/costs", "POST /api/plans/marks",
     "POST /api/plans/sweeteners",
@@ -25,13 +35,18 @@ LOOKS = {
 STEP = "POST /api/batches/{batch_id}/steps/{step_id}"
 WORKS = {
     "POST /api/batches", "POST /api/batches/{batch_id}/ending",
-    "POST /api/batches/{batch_id}/give-up", f"{STEP}/acid", f"{STEP}/again",
+    "POST /api/batches/{batch_id}/give-up", "POST /api/batches/{batch_id}/take-back",
+    f"{STEP}/acid", f"{STEP}/again",
     f"{STEP}/boil-lost", f"{STEP}/boil-reached", f"{STEP}/filled-now", f"{STEP}/finish",
     f"{STEP}/jars/{{jar_id}}/seal", f"{STEP}/more-time", f"{STEP}/notes", f"{STEP}/put-cold",
+    f"{STEP}/mishaps",
     f"{STEP}/readings", f"{STEP}/readings/{{reading_id}}/correct", f"{STEP}/start",
-    "POST /api/ingredients", "POST /api/jars/{jar_id}/spoiled", "POST /api/jars/{jar_id}/used-up",
+    f"{STEP}/water-back",
+    "POST /api/ingredients", "POST /api/jars", "POST /api/jars/{jar_id}/servings",
+    "POST /api/recall", "POST /api/places/{place_id}/readings", "POST /api/places/{place_id}/log",
     "POST /api/lots", "DELETE /api/lots/{lot_id}", "POST /api/methods",
-    "PUT /api/kitchen/jars/{kind}", "PUT /api/kitchen/people/{person_id}/hours",
+    "PUT /api/kitchen/jars/{kind}", "PUT /api/kitchen/jars/{kind}/lids",
+    "PUT /api/kitchen/people/{person_id}/hours",
     "POST /api/kitchen/places", "PUT /api/kitchen/places/{place_id}",
     "DELETE /api/kitchen/places/{place_id}", "POST /api/kitchen/stations",
     "PUT /api/kitchen/stations/{station_id}", "DELETE /api/kitchen/stations/{station_id}",

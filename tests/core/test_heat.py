@@ -107,3 +107,13 @@ def test_a_pot_takes_its_time() -> None:
     assert quick < slow
     assert heat.minutes_to_heat(5, 90, 88, 2.0) == 0
     assert heat.evaporation_kg_h(1.0) < 1.6
+
+
+def test_losing_the_boil_counts_for_nothing_and_is_drawn() -> None:
+    how = heat.heating(473, 38, 115)
+    whole = heat.inside_jar(15, 80, 98, how)
+    lost = heat.inside_jar(15, 80, 98, how, lost=[(6, 9), (3, 4)])
+    assert (whole.counted_min, lost.counted_min) == (0, 22)
+    assert lost.temps_c[15] < lost.temps_c[6]
+    assert len(lost.times_min) == len(whole.times_min) + 22
+    assert lost.lethality_min >= whole.lethality_min

@@ -108,7 +108,7 @@ def test_what_would_come_apart_is_refused_in_words(act: object, words: str) -> N
 
 def test_only_what_fits_is_offered() -> None:
     after_juice = may_follow(PLAIN, "juice")
-    wanted = {"strain", "settle", "skim", "dissolve", "split", "combine", "reduce"}
+    wanted = {"strain", "settle", "skim", "dissolve", "split", "combine", "reduce", "cook_syrup"}
     assert wanted == set(after_juice)
     assert set(may_follow(PLAIN, "pomace")) >= {"press_again", "set_aside", "steep"}
     assert "mash" not in may_follow(PLAIN, "juice")

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import IllegalStep, Refusal
-from elderberry.services.cooking import batch_list, batch_view, batches, endings, steps
+from elderberry.services.cooking import batch_list, batch_view, batches, endings, jar_view, steps
 from elderberry.services.cooking.folder import find
 from elderberry.services.day import today
 from elderberry.services.errors import Conflict, FieldError, NotFound
@@ -55,7 +55,7 @@ def test_from_fruit_to_a_named_jar_in_the_cellar(orm: Orm) -> None:
         work.look(number, HALF_A_DAY)
     work.finish("seal_check", HALF_A_DAY + 5)
     assert work.folder.standing.finished
-    jars = {j.code: j for p in shelf.view(orm, work.who).places for j in p.jars}
+    jars = {j.code: j for j in jar_view.views(orm, work.who, work.folder.jars)}
     assert [jars[f"DM-26-01-0{n}"].place for n in (1, 5)] == ["Cellar shelf", "Refrigerator"]
     first = jars["DM-26-01-01"]
     assert first.best_by is not None
@@ -275,7 +275,7 @@ def test_a_failed_seal_is_processed_again_chilled_or_frozen(orm: Orm) -> None:
     work.finish("seal_check-2", again + 21 + 12 * 60 + 5)
     assert work.folder.standing.finished
     assert work.folder.jars[0].seal == Seal.SEALED
-    places = {j.code[-2:]: j.place for p in shelf.view(orm, work.who).places for j in p.jars}
+    places = {j.code[-2:]: j.place for j in jar_view.views(orm, work.who, work.folder.jars)}
     assert [places[n] for n in ("01", "02", "03", "04")] == [
         "Cellar shelf", "Refrigerator", "Freezer", "Cellar shelf",
     ]  # fmt: skip

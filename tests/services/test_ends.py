@@ -7,13 +7,14 @@ from dataclasses import replace
 import pytest
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core.errors import IllegalStep
 from elderberry.core.flow.inputs import End
 from elderberry.services.cooking import batch_view, steps
-from elderberry.services.errors import Conflict, FieldError
+from elderberry.services.errors import FieldError
 from elderberry.services.household import furnishing, kitchens
 from elderberry.services.planning import own_methods, plans
 from elderberry.services.planning.asked import GoesIn
-from elderberry.services.shelf import shelf
+from elderberry.services.shelf import lives, shelf
 from elderberry.services.who import Who
 from elderberry.store import JarStock, queries
 from tests.factories import Work, household, minutes, reading, request
@@ -53,10 +54,11 @@ def test_full_jugs_are_not_filled_again_until_they_are_empty(orm: Orm) -> None:
     assert (jar.jar_kind, jar.seal) == ("jug-1000", "unsealed")
     with pytest.raises(FieldError, match="only 0 stand ready"):
         filled(orm, who, end, jars=jugs)
-    shelf.use_up(orm, who, jar.id, minutes(200))
+    empty = lives.Which((jar.id,))
+    lives.do(orm, who, minutes(200), empty, "used_up", lives.Told())
     assert ready(orm, who)["jug-1000"] == 1
-    with pytest.raises(Conflict, match="stands on no shelf"):
-        shelf.use_up(orm, who, jar.id, minutes(201))
+    with pytest.raises(IllegalStep, match="is used up cannot be used up"):
+        lives.do(orm, who, minutes(201), empty, "used_up", lives.Told())
     page = shelf.jar_page(orm, who, jar.id)
     assert page.moments[-1].text == "used up"
     assert page.jar.closure == "none"

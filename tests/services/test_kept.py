@@ -12,8 +12,8 @@ from elderberry.services.cooking import kept, steps
 from elderberry.services.cooking.folder import Folder
 from elderberry.services.household import furnishing
 from elderberry.services.planning import intake, learned
-from elderberry.services.shelf import shelf
-from elderberry.store import Batch, Jar, Lot, Operation, Place, YieldSeen, queries
+from elderberry.services.shelf import lives, shelf
+from elderberry.store import Batch, Jar, Lot, Operation, Place, YieldSeen, shelf_queries
 from elderberry.store.jar import FAR_OFF
 from tests.factories import NOON, Work, household, minutes, reading, request
 
@@ -62,11 +62,13 @@ def test_from_the_crate_to_the_place_and_out_again(orm: Orm) -> None:
     assert all(day != FAR_OFF for _, day, *_ in found["jar"])
     assert sum(jars for _, jars, _ in found["place"]) == 5
     jar = work.folder.jars[0]
-    shelf.use_up(orm, who, jar.id, NOON + timedelta(days=40))
-    shelf.give_up(orm, who, work.folder.jars[1].id, ["bulging"], NOON + timedelta(days=40))
+    later = NOON + timedelta(days=40)
+    bulging = lives.Told(sign="bulges")
+    lives.do(orm, who, later, lives.Which((jar.id,)), "used_up", lives.Told())
+    lives.do(orm, who, later, lives.Which((work.folder.jars[1].id,)), "spoiled", bulging)
     found = hold(orm)
     assert sum(jars for _, jars, _ in found["place"]) == 3
-    assert queries.jars_to_use(orm, who.household_id, FAR_OFF, 10) == sorted(
+    assert shelf_queries.to_use(orm, who.household_id, FAR_OFF, 10) == sorted(
         (j for j in work.folder.jars if j.place_id), key=lambda j: (j.best_by, j.code)
     )
 

@@ -23,7 +23,7 @@ SCREENS: dict[str, Callable[[Orm, Who], object]] = {
     "today": lambda orm, who: today.view(orm, who, minutes(200)),
     "hob": lambda orm, who: today.hob(orm, who, minutes(200)),
     "batches": batch_list.lines,
-    "shelf": shelf.view,
+    "shelf": lambda orm, who: shelf.view(orm, who, minutes(200)),
     "lots": intake.lots,
     "a plan": lambda orm, who: plans.show(orm, who, request()),
 }

@@ -14,12 +14,12 @@ from elderberry.core.batch.lifecycle import Seal
 from elderberry.core.errors import CannotTell, DoesNotConnect, Refusal, Unknown
 from elderberry.core.flow import edits, wiring
 from elderberry.core.flow.inputs import End
-from elderberry.services.cooking import batch_view, steps
+from elderberry.services.cooking import batch_view, places, steps
 from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.household import furnishing, own_processes
 from elderberry.services.planning import flows, intake, own_methods, plans
 from elderberry.services.planning.asked import GoesIn
-from elderberry.services.shelf import shelf
+from elderberry.services.shelf import lives, shelf
 from elderberry.services.who import Who
 from elderberry.store import OwnMethod, Place, queries
 from tests.factories import NOON, Work, household, minutes, reading, request
@@ -343,7 +343,10 @@ def test_whole_fruit_in_the_jar_takes_its_own_row(orm: Orm) -> None:
     work.finish("soak", 5)
     work.finish("sort", 15)
     work.finish("infuse", 30)
-    work.finish("fill", 50, jars=(steps.JarEntry("pint", 9),), said=("headspace_off",))
+    with pytest.raises(Refusal, match="boiling liquid"):
+        work.finish("fill", 50, jars=(steps.JarEntry("pint", 9),), said=("headspace_off",))
+    said = ("headspace_off", steps.LIQUID_BOILED)
+    work.finish("fill", 50, jars=(steps.JarEntry("pint", 9),), said=said)
     work.do("process-1", 52)
     work.do("process-1", 60, lambda made: steps.boil(made, reached=True))
     work.finish("process-1", 81)
@@ -357,15 +360,17 @@ def test_a_jar_that_smells_wrong_leaves_the_shelf_untasted(orm: Orm) -> None:
     work.to_cooling()
     work.look(0, 116 + 13 * 60)
     jar = work.folder.jars[0]
-    jar.place_id = queries.all_of(orm, work.who.household_id, Place)[0].id
-    shelf.give_up(orm, work.who, jar.id, ["jar_spoiled", "made_up"], minutes(2000))
+    places.stand(orm, jar, queries.all_of(orm, work.who.household_id, Place)[0])
+    smells, it = lives.Told(sign="smells"), lives.Which((jar.id,))
+    lives.do(orm, work.who, minutes(2000), it, "spoiled", smells)
     page = shelf.jar_page(orm, work.who, jar.id)
     assert [f.id for f in page.findings] == ["jar-spoiled"]
     assert page.jar.place_id is None
     assert page.jar.seal == Seal.SEALED
-    assert "thrown away untasted" in page.moments[-1].text
+    assert "it smells wrong" in page.moments[-1].text
+    assert work.folder.jars[1].held
     with pytest.raises(NotFound):
-        shelf.give_up(orm, household(orm, "Elsewhere"), jar.id, ["jar_spoiled"], NOON)
+        lives.do(orm, household(orm, "Elsewhere"), NOON, it, "spoiled", smells)
 
 
 def test_a_syrup_takes_a_syrups_row_all_the_way_to_its_jar(orm: Orm) -> None:

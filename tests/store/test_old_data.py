@@ -85,9 +85,9 @@ def test_every_batch_and_the_shelf_still_open(counted: Counted) -> None:
             assert shown.inputs[0].name
             codes.append(shown.code)
         assert len(codes) == 13
-        on_shelf = [j for p in shelf.view(orm, ODA).places for j in p.jars]
-        assert len(on_shelf) > 40
-        assert all(j.label for j in on_shelf)
+        on_shelf = [s for p in shelf.view(orm, ODA, THEN).places for s in p.stacks]
+        assert sum(s.jars for s in on_shelf) > 40
+        assert all(s.first.label for s in on_shelf)
         assert today.view(orm, ODA, THEN)
         finished = [folder_of(orm, ODA, b.id).standing.finished for b in orm.query(Batch)]
         assert sum(finished) >= 10

@@ -4,7 +4,19 @@ from __future__ import annotations
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.store import Batch, Event, Jar, JarStock, Lot, Operation, Person, Place, queries
+from elderberry.store import (
+    Batch,
+    Event,
+    Jar,
+    JarStock,
+    Lot,
+    Operation,
+    Person,
+    Place,
+    queries,
+    shelf_queries,
+)
+from elderberry.store.shelf_queries import Wanted
 from tests.factories import Work, household, minutes, reading
 
 
@@ -67,12 +79,15 @@ def test_jars_that_stand_somewhere_and_what_happened_to_them(orm: Orm) -> None:
     work.to_filled()
     mine = work.who.household_id
     cold = next(p for p in queries.all_of(orm, mine, Place) if p.kind == "refrigerator")
-    standing = queries.jars_on(orm, mine, cold.id)
+    standing = shelf_queries.on_place(orm, mine, cold.id)
     assert [j.part_filled for j in standing] == [True]
     assert (cold.jars, cold.jars_ml) == (1, standing[0].fill_ml)
-    assert queries.jars_on(orm, mine, cold.id, words={"damson": (), "JUICE": ()}) == standing
-    assert queries.jars_on(orm, mine, cold.id, words={"damson": (), "quince": ()}) == []
-    assert queries.jars_on(orm, 0, cold.id) == []
+    both, neither = ({"damson": (), "JUICE": ()}, {"damson": (), "quince": ()})
+    found = shelf_queries.stacks(orm, mine, cold.id, Wanted(words=both), 9)
+    assert [(n, first) for _, n, first in found] == [(1, standing[0].id)]
+    assert shelf_queries.stacks(orm, mine, cold.id, Wanted(words=neither), 9) == []
+    assert shelf_queries.stacks(orm, mine, cold.id, Wanted(), 9) == found
+    assert shelf_queries.on_place(orm, 0, cold.id) == []
     jar = queries.all_of(orm, work.who.household_id, Jar)[0]
     assert [e.kind for e in queries.jar_events(orm, work.who.household_id, jar.id)] == ["filled"]
     assert minutes(90) == queries.jar_events(orm, work.who.household_id, jar.id)[0].at

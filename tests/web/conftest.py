@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -51,7 +52,8 @@ class Application(Installation):
 
     def pass_time(self, minutes: float) -> None:
         """Let so many minutes go by: everything that happened is that much longer ago."""
-        for table, columns in (("event", ("at",)), ("jar", ("filled_at", "placed_at"))):
+        moments = {"event": ("at",), "reading": ("at",), "jar": ("filled_at", "placed_at")}
+        for table, columns in moments.items():
             for column in columns:
                 self.sql(
                     f"UPDATE {table} SET {column} = {column} - INTERVAL %s SECOND", minutes * 60
@@ -153,7 +155,7 @@ def come_in(application: Application, page: Page) -> Page:
 
 @pytest.fixture
 def sound(page: Page) -> Callable[[], None]:
-    """Scans the screen as it stands with axe, and that nothing sticks out sideways."""
+    """Scans the screen as it stands with axe, that nothing sticks out sideways or has no words."""
 
     def scan() -> None:
         page.locator("h1").first.wait_for(state="attached")
@@ -168,5 +170,6 @@ def sound(page: Page) -> Callable[[], None]:
         assert said == []
         wide = page.evaluate("[document.documentElement.scrollWidth, window.innerWidth]")
         assert wide[0] <= wide[1], f"{wide[0]} px in a window of {wide[1]}"
+        assert re.findall(r".*\b(?:undefined|NaN)\b.*", page.inner_text("body")) == []
 
     return scan

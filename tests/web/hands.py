@@ -81,3 +81,10 @@ def give_up(page: Page) -> None:
     press(page, "Begun by mistake?")
     press(page, "Give it up")
     expect(page.get_by_text("This batch was given up")).to_be_visible()
+
+
+def take(page: Page, name: str) -> None:
+    """Take a stack in hand, on the shelf."""
+    stack = page.locator("[data-stack]").filter(has_text=re.compile(name, re.IGNORECASE)).first
+    stack.click()
+    expect(page.get_by_role("complementary", name="In hand")).to_be_visible()

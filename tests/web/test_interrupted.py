@@ -40,7 +40,7 @@ def read(page: Page, brix: str) -> None:
 
 def test_a_batch_outlives_reload_and_kill(mortal: Application, page: Page) -> None:
     come_in(mortal, page)
-    page.goto(f"{mortal.url}cook/13")
+    page.goto(f"{mortal.url}cook/25")
     juice = page.get_by_role("region", name="Juice so far")
     read(page, "13.3")
     expect(juice).to_contain_text("13.3")
@@ -52,7 +52,7 @@ def test_a_batch_outlives_reload_and_kill(mortal: Application, page: Page) -> No
     mortal.kill()
     mortal.start()
     assert mortal.sql("SELECT count(*), max(id) FROM event") == before
-    page.goto(f"{mortal.url}cook/13")
+    page.goto(f"{mortal.url}cook/25")
     expect(page.get_by_role("heading", name="Steam load 2 of 3")).to_be_visible()
     expect(page.get_by_text(str(due))).to_be_visible()
     expect(juice).to_contain_text("13.3")
@@ -64,13 +64,15 @@ def test_a_batch_outlives_reload_and_kill(mortal: Application, page: Page) -> No
 
 def test_a_reading_survives_the_store_going_away_under_it(mortal: Application, page: Page) -> None:
     come_in(mortal, page)
-    page.goto(f"{mortal.url}cook/13")
+    page.goto(f"{mortal.url}cook/25")
     page.get_by_role("button", name="Start", exact=True).click()
     expect(page.get_by_role("button", name="Refilled")).to_be_visible()
     mortal.kill_database()
     read(page, "12.9")
     expect(page.get_by_role("region", name="Juice so far")).to_contain_text("12.9", timeout=15_000)
-    kept = mortal.sql("SELECT count(*) FROM reading WHERE quantity = 'brix' AND value = 12.9")
+    kept = mortal.sql(
+        "SELECT count(*) FROM reading WHERE quantity = 'brix' AND value = 12.9 AND batch_id = 25"
+    )
     assert kept == [(1,)]
 
 

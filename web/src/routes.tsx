@@ -26,8 +26,29 @@ export const router = createBrowserRouter([
       },
       { path: "shelf", lazy: async () => ({ Component: (await import("@/shelf/shelf")).Shelf }) },
       {
+        path: "shelf/labels",
+        lazy: async () => ({ Component: (await import("@/shelf/labels")).Labels }),
+      },
+      {
+        path: "shelf/recall",
+        lazy: async () => ({ Component: (await import("@/shelf/recall")).Recall }),
+      },
+      {
+        path: "shelf/figures",
+        lazy: async () => ({ Component: (await import("@/shelf/figures")).Figures }),
+      },
+      {
+        path: "shelf/:jarId/drink",
+        lazy: async () => ({ Component: (await import("@/shelf/drink")).Drink }),
+      },
+      {
         path: "shelf/:jarId",
         lazy: async () => ({ Component: (await import("@/shelf/jar-page")).JarPage }),
+      },
+      { path: "notes", lazy: async () => ({ Component: (await import("@/notes/notes")).Notes }) },
+      {
+        path: "notes/:batchId",
+        lazy: async () => ({ Component: (await import("@/notes/note-page")).NotePage }),
       },
       { path: "bench", lazy: async () => ({ Component: (await import("@/bench/bench")).Bench }) },
       {

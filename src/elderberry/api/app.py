@@ -20,6 +20,7 @@ from elderberry.api import (
     furnishing,
     intake,
     kitchen,
+    notes,
     plans,
     problems,
     session,
@@ -31,7 +32,7 @@ from elderberry.api.live import Live
 from elderberry.api.settings import Settings
 
 ROUTES = (
-    session, kitchen, furnishing, plans, flows, intake, batches, shelf, bench, events,
+    session, kitchen, furnishing, plans, flows, intake, batches, shelf, notes, bench, events,
 )  # fmt: skip
 
 

@@ -17,16 +17,28 @@ from elderberry.api.schemas import (
     Correction,
     Ending,
     FilledNow,
+    MishapSaid,
     MoreTime,
     Note,
     PlanCreate,
     ReadingCreate,
     SealSeen,
     StepFinish,
+    WaterBack,
 )
-from elderberry.services.cooking import batch_list, batch_view, batches, endings, steps
+from elderberry.services.cooking import (
+    batch_list,
+    batch_view,
+    batches,
+    beside,
+    endings,
+    mishaps,
+    steps,
+    undo,
+)
 from elderberry.services.cooking.folder import find
-from elderberry.services.shown import BatchLine, BatchView
+from elderberry.services.shelf import lives
+from elderberry.services.shown import BatchLine, BatchView, BesideView
 from elderberry.services.who import Who
 
 router = APIRouter(prefix="/api/batches", tags=["batches"], route_class=ChangeRoute)
@@ -40,14 +52,24 @@ def list_batches(orm: Transaction, who: Person, before: int | None = None) -> li
 
 @router.post("", status_code=201)
 def start_batch(sent: PlanCreate, orm: Transaction, who: Person, now: Now) -> BatchView:
-    """Start a batch from a plan."""
-    return batch_view.view(orm, who, batches.start(orm, who, sent.request(), now))
+    """Start a batch from a plan; jars that go into it leave their shelf."""
+    begun = batches.start(orm, who, sent.request(), now)
+    if sent.from_jars:
+        jars, told = lives.Which(sent.from_jars), lives.Told(to=begun.code)
+        lives.do(orm, who, now, jars, "went_in", told)
+    return batch_view.view(orm, who, begun)
 
 
 @router.get("/{batch_id}")
 def batch(batch_id: int, orm: Transaction, who: Person) -> BatchView:
     """A batch as Cook shows it."""
     return batch_view.view(orm, who, find(orm, who, batch_id))
+
+
+@router.get("/{batch_id}/beside/{other_id}")
+def beside_another(batch_id: int, other_id: int, orm: Transaction, who: Person) -> BesideView:
+    """What a batch is otherwise than another, ranked by what it explains."""
+    return beside.beside(orm, who, batch_id, other_id)
 
 
 @router.post("/{batch_id}/ending")
@@ -62,6 +84,12 @@ def give_up(batch_id: int, orm: Transaction, who: Person, now: Now) -> BatchView
     """Give a mistaken batch up before its jars are filled."""
     folder = endings.give_up(orm, who, batch_id, now)
     return batch_view.of(folder)
+
+
+@router.post("/{batch_id}/take-back")
+def take_back(batch_id: int, orm: Transaction, who: Person, now: Now) -> BatchView:
+    """Take the newest press back, within ten seconds of it."""
+    return batch_view.of(undo.take_back(orm, who, batch_id, now))
 
 
 @dataclass
@@ -135,6 +163,18 @@ def put_cold(step: Step) -> BatchView:
 def acid(sent: AcidAdded, step: Step) -> BatchView:
     """Acid stirred in beyond the plan, as a reading over the limit asks for."""
     return step.make(lambda made: steps.acid(made, sent.line))
+
+
+@router.post(f"{STEP}/water-back")
+def water_back(sent: WaterBack, step: Step) -> BatchView:
+    """Water stirred back into a pot that was boiled too far."""
+    return step.make(lambda made: steps.water_back(made, sent.line))
+
+
+@router.post(f"{STEP}/mishaps")
+def mishap(sent: MishapSaid, step: Step) -> BatchView:
+    """Something went wrong at the step; its figures follow."""
+    return step.make(lambda made: mishaps.happened(made, sent.what, sent.said()))
 
 
 @router.post(f"{STEP}/filled-now")

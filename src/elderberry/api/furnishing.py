@@ -11,6 +11,7 @@ from elderberry.api.schemas import (
     HoursPut,
     JarCountPut,
     KitchenUpdate,
+    LidCountPut,
     NewPasswordPut,
     PersonCreate,
     PlacePut,
@@ -103,10 +104,17 @@ def drop_place(place_id: int, orm: Transaction, who: Person) -> KitchenView:
     return kitchens.view(orm, who)
 
 
+@router.put("/jars/{kind}/lids")
+def count_lids(kind: str, sent: LidCountPut, orm: Transaction, who: Person) -> KitchenView:
+    """How many lids of a closure and a colour there are for a kind of jar."""
+    furnishing.count_lids(orm, who, kind, sent.closure, sent.colour, sent.count, sent.packet)
+    return kitchens.view(orm, who)
+
+
 @router.put("/jars/{kind}")
 def count_jars(kind: str, sent: JarCountPut, orm: Transaction, who: Person) -> KitchenView:
     """How many jars and lids of a kind stand ready."""
-    furnishing.count_jars(orm, who, kind, sent.jars, sent.lids)
+    furnishing.count_jars(orm, who, kind, sent.jars, sent.lids, sent.packet)
     return kitchens.view(orm, who)
 
 

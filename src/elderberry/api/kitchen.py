@@ -7,11 +7,11 @@ from fastapi import APIRouter
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import OwnProcessCreate
-from elderberry.services.day import today
+from elderberry.services.day import stove, today
 from elderberry.services.household import kitchens, own_processes, safety_page
 from elderberry.services.household.kitchens import KitchenView
 from elderberry.services.household.safety_page import SafetyView
-from elderberry.services.shown import HobSlot, TodayView
+from elderberry.services.shown import HobSlot, StoveView, TodayView
 
 router = APIRouter(prefix="/api", tags=["kitchen"], route_class=ChangeRoute)
 
@@ -26,6 +26,12 @@ def kitchen(orm: Transaction, who: Person) -> KitchenView:
 def what_needs_hands(orm: Transaction, who: Person, now: Now) -> TodayView:
     """What needs hands now and next."""
     return today.view(orm, who, now)
+
+
+@router.get("/stove")
+def stove_now(orm: Transaction, who: Person, now: Now) -> StoveView:
+    """Every step that is on or could begin, of all batches."""
+    return stove.view(orm, who, now)
 
 
 @router.get("/hob")

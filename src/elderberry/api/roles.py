@@ -23,6 +23,7 @@ ASKS: frozenset[Route] = frozenset({
     ("POST", "/api/amounts"),
     ("POST", "/api/flows"),
     ("POST", "/api/kitchen/effect"),
+    ("POST", "/api/jars/{jar_id}/drink"),
 })  # fmt: skip
 """What is sent only to be reckoned with; nothing is kept of it."""
 KEEPERS: frozenset[Route] = frozenset({

@@ -11,11 +11,12 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 from elderberry.core.containers import VesselKind
 from elderberry.core.flow.inputs import Closure, End
 from elderberry.core.keeping import Keep
-from elderberry.core.kitchen import Heater
+from elderberry.core.kitchen import Heater, StationKind
 from elderberry.core.lines.line import Per, Where
 from elderberry.core.quantities import System
 from elderberry.core.scales import Which
 from elderberry.core.scaling import Goal
+from elderberry.services.cooking.mishaps import Said
 from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
 from elderberry.services.household.people import NewHousehold, Things
 from elderberry.services.planning.asked import GoesIn, PlanRequest
@@ -209,6 +210,7 @@ class PlanCreate(Sent):
     goal: GoalRow | None = None
     all_there_is: bool = False
     without: Annotated[list[Key], Field(max_length=12)] = []
+    from_jars: Annotated[list[Id], Field(max_length=24)] = []
 
     def request(self) -> PlanRequest:
         """As the services take it."""
@@ -334,6 +336,7 @@ class KitchenUpdate(Sent):
     name: Annotated[str, Field(min_length=1, max_length=120)] = ""
     altitude_m: Annotated[float, Field(ge=-430, le=9000)] | None = None
     pressure_hpa: Annotated[float, Field(ge=300, le=1060)] | None = None
+    humidity_pct: Annotated[float, Field(ge=5, le=100)] | None = None
     hardness_mg_l: Annotated[float, Field(ge=0, le=600)] | None = None
     units: Literal["metric", "us", "imperial"] = "metric"
     cup: Literal["metric", "us", "imperial"] = "metric"
@@ -366,7 +369,7 @@ class EffectAsk(Sent):
 class StationPut(Sent):
     """A station with the sizes that its kind has."""
 
-    kind: Literal["juicer", "burner", "canner", "cool_rack", "worktop", "fridge", "freezer"]
+    kind: StationKind
     name: Annotated[str, Field(min_length=1, max_length=80)]
     basket_l: Annotated[float, Field(ge=0.5, le=100)] | None = None
     pan_l: Annotated[float, Field(ge=0.5, le=100)] | None = None
@@ -374,6 +377,10 @@ class StationPut(Sent):
     power_kind: Literal["gas", "electric", "induction"] | None = None
     jars: Annotated[int, Field(ge=1, le=60)] | None = None
     heater: Literal["bath", "steam"] | None = None
+    trays: Annotated[int, Field(ge=1, le=40)] | None = None
+    tray_cm2: Annotated[float, Field(ge=50, le=10_000)] | None = None
+    tray_mm: Annotated[float, Field(ge=3, le=60)] | None = None
+    tray_kg: Annotated[float, Field(ge=0.1, le=10)] | None = None
 
 
 Marks = Annotated[list[Annotated[float, Field(gt=0, le=200_000)]], Field(max_length=12)]
@@ -398,6 +405,8 @@ class PlacePut(Sent):
     temp_c: Annotated[float, Field(ge=-40, le=45)]
     light: bool = False
     room_l: Annotated[float, Field(ge=0, le=2000)] | None = None
+    swing_c: Annotated[float, Field(ge=0, le=20)] = 0.0
+    warmest_day: Annotated[int, Field(ge=1, le=366)] = 205
 
 
 class JarCountPut(Sent):
@@ -405,6 +414,16 @@ class JarCountPut(Sent):
 
     jars: Annotated[int, Field(ge=0, le=5000)]
     lids: Annotated[int, Field(ge=0, le=5000)]
+    packet: Annotated[str, Field(max_length=40)] = ""
+
+
+class LidCountPut(Sent):
+    """How many lids of a closure (the usual new ones if empty) and a colour there are."""
+
+    closure: Closure = ""
+    colour: Annotated[str, Field(max_length=12)] = ""
+    count: Annotated[int, Field(ge=0, le=5000)]
+    packet: Annotated[str, Field(max_length=40)] = ""
 
 
 class PersonCreate(Sent):
@@ -435,7 +454,7 @@ class Correction(Sent):
 class ReadingCreate(Sent):
     """A reading in base units: mL, g, °C, °Bx, pH; or an amount as one says it."""
 
-    quantity: Literal["volume_ml", "mass_g", "temp_c", "brix", "ph", "depth_cm"]
+    quantity: Literal["volume_ml", "mass_g", "tray_g", "temp_c", "brix", "ph", "depth_cm", "drop"]
     value: float = 0.0
     said: Annotated[str, Field(max_length=120)] = ""
     instrument: Annotated[str, Field(max_length=24)]
@@ -463,7 +482,9 @@ class StepFinish(Sent):
     part_said: Annotated[str, Field(max_length=120)] = ""
     shared: bool = False
     place_id: Id | None = None
+    others_held: bool = False
     said: Annotated[list[Key], Field(max_length=12)] = []
+    more: bool = False
 
     def finish(self) -> Finish:
         """As the services take it."""
@@ -475,7 +496,9 @@ class StepFinish(Sent):
             part_said=self.part_said,
             shared=self.shared,
             place_id=self.place_id,
+            others_held=self.others_held,
             said=tuple(self.said),
+            more=self.more,
         )
 
 
@@ -509,6 +532,24 @@ class AcidAdded(Sent):
     line: Annotated[str, Field(min_length=1, max_length=200)]
 
 
+class WaterBack(Sent):
+    """Water that brings a pot back, as one says it: "50 ml", "half a cup"."""
+
+    line: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class MishapSaid(Sent):
+    """Something that went wrong: how much, as one says it ("a cup"), or which jars."""
+
+    what: Annotated[str, Field(min_length=1, max_length=40)]
+    amount: Annotated[str, Field(max_length=200)] = ""
+    jars: Annotated[list[int], Field(max_length=200)] = []
+
+    def said(self) -> Said:
+        """As the services take it."""
+        return Said(self.amount, tuple(self.jars))
+
+
 class FilledNow(Sent):
     """How hot the pot is that a canner load is filled from now."""
 
@@ -518,14 +559,8 @@ class FilledNow(Sent):
 class Note(Sent):
     """Something worth keeping about a step."""
 
-    what: Literal["refilled", "problem"]
+    what: Literal["refilled", "problem", "bench", "ping", "shaken"]
     words: Annotated[str, Field(max_length=400)] = ""
-
-
-class JarSaid(Sent):
-    """What only eyes and nose can tell of a jar."""
-
-    said: Annotated[list[Key], Field(min_length=1, max_length=12)]
 
 
 class SealSeen(Sent):

@@ -56,8 +56,9 @@ def stretch(peel_g: float, fruit: str, school: str = "by-match", **overrides: fl
         fruit: lemon, lime, orange or grapefruit.
         school: by-peel, by-litre or by-match.
         overrides: any of acid_per_peel, water_per_acid, acid_per_litre, peel_per_litre,
-            citric_share, sugar_share, and the amounts themselves: acid_g, citric_g, malic_g,
-            water_g, juice_g, sugar_g, salt_g [g].
+            citric_share, sugar_share; acid_g_l, the titratable acidity as citric acid [g/L] that
+            by-match comes to instead of the fresh juice's; and the amounts themselves: acid_g,
+            citric_g, malic_g, water_g, juice_g, sugar_g, salt_g [g].
 
     Raises:
         Unknown: a fruit, school or parameter that is not known.
@@ -81,7 +82,7 @@ def stretch(peel_g: float, fruit: str, school: str = "by-match", **overrides: fl
         raise Unknown("school", school)
     ways = tables.document("citrus")
     settings = {**ways[school], **ways["made"]}
-    known = {k for s in SCHOOLS for k in ways[s]} | set(ways["made"]) | _AMOUNTS
+    known = {k for s in SCHOOLS for k in ways[s]} | set(ways["made"]) | _AMOUNTS | {"acid_g_l"}
     for name, value in overrides.items():
         if name not in known:
             raise Unknown("parameter", name)
@@ -91,6 +92,38 @@ def stretch(peel_g: float, fruit: str, school: str = "by-match", **overrides: fl
 
 
 _AMOUNTS = {"acid_g", "citric_g", "malic_g", "water_g", "juice_g", "sugar_g", "salt_g"}
+
+
+def piece_g(fruit: str) -> float:
+    """A whole fruit of a kind [g].
+
+    Raises:
+        CannotTell: nobody knows.
+
+    Source: data/fruits.csv.
+    """
+    known = materials.fruit(fruit).piece_g
+    if known is None:
+        raise CannotTell(f"nothing is known of how much a {fruit} weighs")
+    return known
+
+
+def held_by_peel_g(peel_g: float) -> float:
+    """Liquid that strained and pressed peel keeps [g]."""
+    return peel_g * float(tables.document("citrus")["made"]["held_by_peel"])
+
+
+def peel_solubles_g(peel_g: float) -> float:
+    """Solubles that peel gives [g]."""
+    return peel_g * float(tables.document("citrus")["made"]["peel_solubles"])
+
+
+def fresh_acid_g_l(fruit: str) -> float:
+    """Titratable acidity of the fresh juice, as citric acid [g/L].
+
+    Source: data/fruits.csv.
+    """
+    return float(acid.titratable_acidity_g_l(of_fruit_juice(fruit, 1000.0)))
 
 
 def peel_of(fruit: str, count: float) -> float:
@@ -151,8 +184,9 @@ def _amounts(
         sugar = given.get("sugar_g", per_gram * water)
         share = settings.get("citric_share", _citric_share(fresh))
         if "acid_g" not in given:
+            goal = settings.get("acid_g_l") or fresh_acid_g_l(fruit)
             sour = _matching_acid(
-                peel_g, fruit, {**fixed, "water_g": water, "sugar_g": sugar}, share
+                peel_g, fruit, {**fixed, "water_g": water, "sugar_g": sugar}, share, goal
             )
     return {
         **fixed,
@@ -168,9 +202,10 @@ def _citric_share(fresh: Composition) -> float:
     return float(fresh.citric / (fresh.citric + fresh.malic))
 
 
-def _matching_acid(peel_g: float, fruit: str, amounts: Mapping[str, float], share: float) -> float:
-    """Grams of acid with which the drink has the fresh juice's titratable acidity."""
-    goal = float(acid.titratable_acidity_g_l(of_fruit_juice(fruit, 1000.0)))
+def _matching_acid(
+    peel_g: float, fruit: str, amounts: Mapping[str, float], share: float, goal: float
+) -> float:
+    """Grams of acid with which the drink has the titratable acidity that is wanted [g/L]."""
     low, high = 0.0, 2.0 * float(amounts["water_g"]) + 1.0
 
     def reached(grams: float) -> float:
@@ -179,7 +214,7 @@ def _matching_acid(peel_g: float, fruit: str, amounts: Mapping[str, float], shar
         return float(acid.titratable_acidity_g_l(drink))
 
     if reached(0.0) > goal or reached(high) < goal:
-        raise Unreachable("the acidity of the fresh juice cannot be matched with this", goal)
+        raise Unreachable("that acidity cannot be had with this", goal)
     for _ in range(60):
         middle = 0.5 * (low + high)
         low, high = (middle, high) if reached(middle) < goal else (low, middle)
@@ -194,7 +229,7 @@ def _mixed(peel_g: float, fruit: str, amounts: Mapping[str, float]) -> Compositi
         citric=amounts["citric_g"],
         malic=amounts["malic_g"],
         salt=amounts["salt_g"],
-        other_soluble=peel_g * tables.document("citrus")["made"]["peel_solubles"],
+        other_soluble=peel_solubles_g(peel_g),
     )
     juice = amounts["juice_g"]
     return base + of_fruit_juice(fruit, juice) if juice > 0 else base
@@ -202,7 +237,7 @@ def _mixed(peel_g: float, fruit: str, amounts: Mapping[str, float]) -> Compositi
 
 def _finish(peel_g: float, fruit: str, amounts: Mapping[str, float]) -> Stretched:
     whole = _mixed(peel_g, fruit, amounts)
-    held = peel_g * tables.document("citrus")["made"]["held_by_peel"]
+    held = held_by_peel_g(peel_g)
     kept = max(0.0, 1.0 - held / float(whole.mass_g))
     drink = whole * kept
     sour = amounts["citric_g"] + amounts["malic_g"]

@@ -25,6 +25,19 @@ DARK_WINS = 2.0
 PALES = 0.6
 """How fast a colour pales as it is thinned: the power of its strength [-]."""
 RGB = tuple[float, float, float]
+SWATCHES: tuple[tuple[str, float, str], ...] = (
+    ("clear", 150.0, "#efe4c2"),
+    ("straw", 158.0, "#e9c879"),
+    ("honey", 165.0, "#d99a3c"),
+    ("amber", 172.0, "#b96a1f"),
+    ("copper", 180.0, "#8e4413"),
+    ("dark", 187.0, "#5f2a10"),
+    ("black", 196.0, "#2b1710"),
+)
+"""Colours that melted sugar goes through, with about how hot it is then [°C]; our own drawing of
+the confectioners' stages."""
+CARAMEL_TINTS = 0.2
+"""How much of browned sugar tints [-]; an estimate."""
 
 
 def of_material(material: str) -> str:
@@ -44,7 +57,7 @@ def of_lot(lot: Lot) -> str:
     Source: our own mixing in linear shares; data/colours.toml.
     """
     whole = max(typical(lot.composition.mass_g), 1e-9)
-    tints = [(_rgb(of_material(s.material)), _tint_g(lot, s)) for s in lot.origins]
+    tints = [_tint(lot, s, h.hottest_c) for s, h in lot.origins.items()]
     total = sum(grams for _, grams in tints)
     if total <= 0:
         alone = next(iter(lot.origins), None)
@@ -53,6 +66,25 @@ def of_lot(lot: Lot) -> str:
     fruit = sum(float(lot.mix.usual_part(s).soluble_g) for s in lot.origins if s.fruit)
     strength = min(1.0, 100.0 * max(total, fruit) / whole / FULL_PCT) ** PALES
     return _hex(np.asarray(_rgb(CLEAR)) * (1.0 - strength) + mixed * strength)
+
+
+def _tint(lot: Lot, source: Source, hottest_c: float) -> tuple[RGB, float]:
+    """The colour that a source gives, and its solids that do [g]; sugar browns by its heat."""
+    brown = caramel(hottest_c) if source.fruit is None else ""
+    if brown:
+        return _rgb(brown), CARAMEL_TINTS * float(lot.mix.usual_part(source).soluble_g)
+    return _rgb(of_material(source.material)), _tint_g(lot, source)
+
+
+def caramel(hottest_c: float) -> str:
+    """The colour of sugar that was so hot [°C]; empty before it colours.
+
+    >>> caramel(100.0), caramel(171.0)
+    ('', '#b96a1f')
+    """
+    if hottest_c < SWATCHES[0][1]:
+        return ""
+    return next((colour for _, c, colour in SWATCHES if c >= hottest_c), SWATCHES[-1][2])
 
 
 def _tint_g(lot: Lot, source: Source) -> float:

@@ -159,8 +159,25 @@ class Composition:
         return _sound({n: mine[n] * share.get(n, solute) for n in self.there})
 
     def without_water(self, grams: Values) -> Composition:
-        """The same after driving off grams of water, as boiling down does."""
-        return self - Composition(water=grams)
+        """The same after driving off grams of water, as boiling down does; under 0 adds it."""
+        water = _left("water", self.water, grams)
+        return _sound({n: vars(self)[n] for n in self.there} | {"water": water})
+
+    def inverted(self, share: Values) -> Composition:
+        """The same once a share of its sucrose [-] is split into glucose and fructose.
+
+        Splitting takes up water: 342.3 g and 18.0 g make 180.2 g of each; the mass stays.
+
+        >>> split = Composition(water=50, sucrose=50).inverted(0.5)
+        >>> round(split.mass_g, 6), round(split.sucrose, 1), round(split.glucose, 1)
+        (100.0, 25.0, 13.2)
+        """
+        gone = self.sucrose * share
+        taken_up = gone * (2.0 * HEXOSE_G_MOL / SUCROSE_G_MOL - 1.0)
+        each = gone * HEXOSE_G_MOL / SUCROSE_G_MOL
+        made = {**vars(self), "sucrose": self.sucrose - gone, "water": self.water - taken_up,
+                "glucose": self.glucose + each, "fructose": self.fructose + each}  # fmt: skip
+        return _sound({n: made[n] for n in (*self.there, *_HEXOSES) if n in NAMES})
 
     def first(self) -> Composition:
         """The typical case alone, out of a composition of draws."""
@@ -192,6 +209,8 @@ def _left(name: str, there: Values, gone: Values) -> Values:
     return np.maximum(left, 0.0)
 
 
+HEXOSE_G_MOL, SUCROSE_G_MOL = 180.156, 342.297
+_HEXOSES = ("glucose", "fructose")
 NAMES: tuple[str, ...] = tuple(f.name for f in fields(Composition))
 _NOTHING: dict[str, Values] = dict.fromkeys(NAMES, 0.0)
 MASSES: tuple[str, ...] = tuple(n for n in NAMES if not n.endswith("_mol"))

@@ -13,7 +13,10 @@ from elderberry.core.quantities import System
 from elderberry.core.wording import figure, in_units
 
 Neck = Literal["straight", "shoulder", "narrow"]
-VesselKind = Literal["pot", "bowl", "jug", "glass", "can", "squeeze", "box", "bag"]
+VesselKind = Literal[
+    "pot", "bowl", "jug", "glass", "can", "squeeze", "box", "bag", "barrier",
+    "cubes",
+]  # fmt: skip
 """Types of vessel that a household may own: keys in data/vessels.csv."""
 NOMINAL_SHARE = 0.95
 """What a vessel is filled with, against what it holds to the brim [-]."""
@@ -36,7 +39,7 @@ class JarKind:
     shoulder_mm: float
     """Where the shoulder begins, below the rim [mm]; 0 where there is none."""
     keeps: tuple[str, ...]
-    """How what is in it may be kept: shelf, chill, freeze."""
+    """How what is in it may be kept: shelf, sugar, dry, chill, freeze."""
     note: str
     soft: bool = False
     """Whether hot juice softens it."""
@@ -152,7 +155,13 @@ def _type(row: tables.Row) -> VesselType:
 
 def _jar(row: tables.Row) -> JarKind:
     tested = tables.number(row["process_as_ml"])
-    ways = (("shelf", tested is not None), ("chill", True), ("freeze", row["neck"] != "narrow"))
+    ways = (
+        ("shelf", tested is not None),
+        ("sugar", True),
+        ("dry", row["neck"] != "narrow"),
+        ("chill", True),
+        ("freeze", row["neck"] != "narrow"),
+    )
     return JarKind(
         key=row["key"],
         name=row["name"],

@@ -9,6 +9,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from elderberry.core import freezing, jars, keeping, process, storage, sugar
+from elderberry.core.drying.air_dry import SHELF_WET
+from elderberry.core.drying.dried import dried, keeps_dry, moisture
 from elderberry.core.errors import Unreachable
 from elderberry.core.estimates import Estimate, from_draws
 from elderberry.core.findings import Finding, Verdict, verdict
@@ -22,7 +24,7 @@ from elderberry.core.kitchen import FREEZER_C, UNDER_BOIL_C, Kitchen
 from elderberry.core.process.case import Case, Lookup
 from elderberry.core.process.contents import Contents
 from elderberry.core.rules import rule
-from elderberry.core.solve import acidify_to_ph
+from elderberry.core.solve import acidify_to_ph, boil_down
 
 ACID_MARGIN = 0.3
 """How far under the row's limit acid is aimed [pH]."""
@@ -67,8 +69,8 @@ class PlannedEnd:
 
     @property
     def litres(self) -> Estimate:
-        """What is filled, at 20 °C [L]."""
-        return self.filled.volume_ml.scaled(0.001)
+        """What is filled, at 20 °C, as it lies [L]."""
+        return as_it_lies(self.filled).scaled(0.001)
 
     @property
     def life(self) -> storage.LifeRow:
@@ -112,14 +114,17 @@ def planned_end(
     cold = draft.together(*takes)
     toxic = bool(Contents(cold).toxic_left(_boil_through_min(draft)))
     heated = _as_heated(draft, cold, ready, toxic)
-    lot = with_more(heated, draft.joining(into_jars, heated))
+    joined = draft.joining(into_jars, heated)
+    lot = with_more(heated, joined)
     contents = Contents(lot, draft.brief.said)
-    hot = _as_hot(lot) if ready else lot.figures.volume_ml
+    hot = _as_hot(lot) if ready else as_it_lies(lot)
     match end.keep:
         case "shelf":
             made = _shelf_end(draft, end, contents, hot, own)
         case "now":
             made = _drunk_now(draft, end, contents, hot)
+        case "dry":
+            made = _dry_end(draft, end, contents, joined)
         case _:
             made = _cold_end(draft, end, contents, hot)
     return made, _filling(draft, made, bool(ready), toxic)
@@ -137,7 +142,7 @@ def _shelf_end(
     expected = jars.pack(hot.typ, stock, largest, canner)
     generous = jars.pack(hot.hi, stock, largest, canner)
     found, stops = _tested(case, stock, generous, largest)
-    stops = (*stops, *_never_seals(end), *_never_heated(contents.lot, found))
+    stops = (*stops, *_never_seals(end), *_never_heated(contents.lot, found), *_loose(contents))
     return PlannedEnd(
         end, contents.lot, contents, hot, expected, generous, found, verdict(stops), tuple(stock)
     )
@@ -170,7 +175,7 @@ def _as_hot(lot: Lot) -> Estimate:
 
 def _stock(end: End, volume_ml: float, kitchen: Kitchen, largest: float) -> dict[str, int]:
     """What was chosen of what stands ready, or the kind of jar that is usual for so much."""
-    there = kitchen.ready(end.keep, end.capped)
+    there = kitchen.ready(end.keep, end.closure, end.lid)
     wanted = end.jar_kinds or (
         jars.usual(volume_ml, kitchen.jar_stock, largest) or jars.usual(volume_ml, there, largest)
     )
@@ -183,6 +188,13 @@ def _never_seals(end: End) -> list[Finding]:
     if end.capped:
         unsealed.append("plain cap")
     return [rule("never-seals").finding("fill", what=what) for what in unsealed[:1]]
+
+
+def _loose(contents: Contents) -> tuple[Finding, ...]:
+    """Fruit without liquid, and what is dry: no process was ever tested for that."""
+    if not contents.lot.loose:
+        return ()
+    return (rule("not-canned-loose").finding("fill", what=keeping.label_of(contents).lower()),)
 
 
 NOT_PROCESSED = Lookup(None, ())
@@ -201,15 +213,72 @@ def _cold_end(draft: Draft, end: End, contents: Contents, hot: Estimate) -> Plan
     """An end for the refrigerator or freezer: any vessel does, but ice needs its room."""
     kitchen = draft.kitchen
     stock = _stock(end, hot.typ, kitchen, math.inf)
-    volume = contents.lot.volume_ml if end.keep == "freeze" else hot
+    volume = as_it_lies(contents.lot) if end.keep == "freeze" else hot
     expected, generous = (
         packed_cold(contents, ml, stock, kitchen, end.keep) for ml in (volume.typ, volume.hi)
     )
-    stops = (*_raw(contents, _boil_through_min(draft)), *_bursts(end))
+    stops = (
+        *_raw(contents, _boil_through_min(draft)), *_bursts(end), *too_thin(end, contents, kitchen)
+    )  # fmt: skip
     return PlannedEnd(
         end, contents.lot, contents, hot, expected, generous, NOT_PROCESSED, verdict(stops),
         tuple(stock), kitchen.freeze_c,
     )  # fmt: skip
+
+
+def _dry_end(draft: Draft, end: End, contents: Contents, joined: tuple[Lot, ...]) -> PlannedEnd:
+    """An end that is packed dry: by how loose it lies, and only where all of it is dry enough."""
+    kitchen, lot = draft.kitchen, contents.lot
+    volume = as_it_lies(lot)
+    stock = _stock(end, volume.typ, kitchen, math.inf)
+    expected, generous = (packed_loose(ml, stock, kitchen) for ml in (volume.typ, volume.hi))
+    wet = (Contents(replace(x, lies=lot.lies)) for x in joined)
+    damp = [f for c in (contents, *wet) for f in too_damp(c)]
+    stops = (*_raw(contents, _boil_through_min(draft)), *damp[:1])
+    return PlannedEnd(
+        end, lot, contents, volume, expected, generous, NOT_PROCESSED, verdict(stops), tuple(stock)
+    )
+
+
+LOOSE_KG_L = 0.6
+"""What a litre of a fruit weighs that nobody has packed into a basket [kg]."""
+
+
+def as_it_lies(lot: Lot) -> Estimate:
+    """The room that something takes in its jar or bag at 20 °C [mL]: pieces lie loose.
+
+    Source: data/dried.csv; data/fruits.csv, how fruit packs.
+    """
+    if lot.dried:
+        return lot.mass_g.scaled(1.0 / dried(lot.dried).bulk_g_ml)
+    if lot.loose:
+        packs = [f.pack_kg_per_l or LOOSE_KG_L for f in lot.fruits]
+        return lot.mass_g.scaled(1.0 / max(packs, default=LOOSE_KG_L))
+    return lot.volume_ml
+
+
+def packed_loose(volume_ml: float, stock: Mapping[str, int], kitchen: Kitchen) -> jars.Packing:
+    """What is dry, packed into bags, boxes or jars, as full as they go.
+
+    Raises:
+        OutOfRange: a volume that cannot be.
+    """
+    return jars.pack_cold(volume_ml, stock, math.inf, kitchen.canner.jars, "dry")
+
+
+def too_damp(contents: Contents) -> list[Finding]:
+    """What is to be packed dry and is not dry enough.
+
+    Source: drying.dried.keeps_dry.
+    """
+    if contents.lot.dried and keeps_dry(contents.usual):
+        return []
+    figures = {
+        "what": keeping.label_of(contents).lower(),
+        "wet": f"{100.0 * moisture(contents.usual):.0f}",
+        "most": f"{100.0 * SHELF_WET:.0f}",
+    }
+    return [rule("not-dry-enough").finding("fill", **figures)]
 
 
 def packed_cold(
@@ -259,6 +328,35 @@ def swelling_pct(contents: Contents, freezer_c: float) -> float:
     return freezing.swelling_pct(contents.usual, max(-40.0, min(0.0, freezer_c)))
 
 
+def too_thin(end: End, contents: Contents, kitchen: Kitchen) -> list[Finding]:
+    """What is to keep by its sugar alone and does not: too wet, or not sugar alone.
+
+    Args:
+        end: how it is kept.
+        contents: what is filled, as it is known.
+        kitchen: where it would be boiled on.
+
+    Source: keeping.keeps_by_sugar.
+    """
+    if end.keep != "sugar" or keeping.keeps_by_sugar(contents):
+        return []
+    if contents.untested != keeping.PLAIN_SYRUP:
+        return [rule("not-sugar-alone").finding("fill", what=keeping.label_of(contents).lower())]
+    needed = keeping.brix_to_keep(contents)
+    boils = _boils_c(kitchen, contents, needed)
+    figures = {"brix": f"{contents.brix:.0f}", "needed": f"{needed:.0f}", "boils": f"{boils:.1f}"}
+    return [rule("too-thin-to-keep").finding("fill", **figures)]
+
+
+def _boils_c(kitchen: Kitchen, contents: Contents, brix: float) -> float:
+    """Where the same thing boils here once it is as strong as that [°C]."""
+    down = boil_down(
+        contents.usual, brix=max(brix, contents.brix), altitude_m=kitchen.altitude_m or 0.0,
+        pressure_pa=kitchen.pressure_pa,
+    )  # fmt: skip
+    return down.boils_at_c
+
+
 def _bursts(end: End) -> list[Finding]:
     """What breaks or spills as what is in it freezes."""
     if end.keep != "freeze":
@@ -288,7 +386,7 @@ def _tested(
     wanted = [size for k in stock if (size := jars.kind(k).process_as_ml)]
     sizes = used or wanted or ([largest] if largest and not stock else [])
     found = case.in_jars(max(sizes, default=None))
-    stops = tuple(_with_acid(stop, case, found) for stop in found.stops)
+    stops = tuple(_by_its_sugar(_with_acid(s, case, found), case.contents) for s in found.stops)
     if found.time and not used:
         missing = rule("no-jar-in-stock").finding("process", largest_ml=f"{largest:g}")
         return replace(found, time=None), (*stops, missing)
@@ -306,6 +404,14 @@ def _with_acid(stop: Finding, case: Case, found: Lookup) -> Finding:
     grams = math.ceil(solved.amount_g)
     remedy = f"Stir in {grams} g of citric acid and read again, or chill or freeze it."
     return replace(stop, remedy=remedy, change=f"acid={grams}")
+
+
+def _by_its_sugar(stop: Finding, contents: Contents) -> Finding:
+    """The stop on a plain syrup that is strong enough to keep uncanned, with that way on."""
+    if stop.id != "product-untested" or not keeping.keeps_by_sugar(contents):
+        return stop
+    remedy = "Its sugar keeps it: fill it hot and put it on the shelf by its sugar, uncanned."
+    return replace(stop, remedy=remedy, change="keep=sugar")
 
 
 def _never_heated(lot: Lot, found: Lookup) -> tuple[Finding, ...]:

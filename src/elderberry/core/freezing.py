@@ -7,6 +7,7 @@ import numpy as np
 from elderberry.core import water
 from elderberry.core.composition import Composition
 from elderberry.core.errors import check_range
+from elderberry.core.estimates import Estimate
 from elderberry.core.numbers import typical
 
 ICE_SWELLS = 0.09
@@ -42,6 +43,42 @@ def frozen_share(composition: Composition, temp_c: float) -> float:
         wet = float(water.water_activity(unfrozen)) > wanted
         low, high = (share, high) if wet else (low, share)
     return low
+
+
+THAW_H_A_KILO, THAW_POWER = 14.0, 0.7
+"""Hours that a kilo takes to thaw in a refrigerator, and how that grows with its mass; ours."""
+
+
+def thaw_h(grams: float) -> float:
+    """Hours that something frozen takes to thaw in a refrigerator [h].
+
+    Args:
+        grams: of each bag, box or jar [g], 10 to 50 000.
+
+    Raises:
+        OutOfRange: a mass outside those limits.
+
+    Source: our own reckoning; heat in through the surface, water to melt in proportion to mass.
+
+    >>> thaw_h(1000.0)
+    14.0
+    """
+    check_range("frozen mass", grams, "g", 10, 50_000)
+    return float(THAW_H_A_KILO * (grams / 1000.0) ** THAW_POWER)
+
+
+THAW_LO, THAW_HI = 0.8, 1.3
+"""How much sooner and later than reckoned it has thawed, by its shape and refrigerator; ours."""
+
+
+def thaws_h(grams: float) -> Estimate:
+    """The same with the range that shapes and refrigerators make of it [h].
+
+    >>> round(thaws_h(1000.0).hi, 1)
+    18.2
+    """
+    hours = thaw_h(grams)
+    return Estimate(THAW_LO * hours, hours, THAW_HI * hours)
 
 
 def swelling_pct(composition: Composition, temp_c: float = -18.0) -> float:

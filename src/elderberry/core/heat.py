@@ -48,9 +48,27 @@ def minutes_to_heat(
     check_range("mass", mass_kg, "kg", 0, 500)
     check_range("temperature", from_c, "°C", -5, 150)
     check_range("temperature", to_c, "°C", -5, 150)
-    check_range("power", power_kw, "kW", 0.2, 20)
     needed_kj = mass_kg * JUICE_KJ_KG_K * max(to_c - from_c, 0.0)
-    return needed_kj / (60.0 * power_kw * EFFICIENCY[kind])
+    return needed_kj / (60.0 * useful_kw(power_kw, kind))
+
+
+def useful_kw(power_kw: float, kind: Power = "electric") -> float:
+    """Power of a burner that reaches the pot [kW].
+
+    Args:
+        power_kw: burner [kW], 0.2 to 20.
+        kind: how the burner heats.
+
+    Raises:
+        OutOfRange: a figure outside its limits.
+
+    Source: EFFICIENCY.
+
+    >>> useful_kw(2.0)
+    1.5
+    """
+    check_range("power", power_kw, "kW", 0.2, 20)
+    return power_kw * EFFICIENCY[kind]
 
 
 def evaporation_kg_h(power_kw: float, kind: Power = "electric") -> float:
@@ -68,8 +86,31 @@ def evaporation_kg_h(power_kw: float, kind: Power = "electric") -> float:
     >>> round(evaporation_kg_h(2.0), 2)
     2.39
     """
+    return 3600.0 * useful_kw(power_kw, kind) / LATENT_KJ_KG
+
+
+STEAM_CANNER_KG_H_KW, VENTING_MIN = 1.6, 15.0
+"""Water that a burner at full power drives off [kg/h per kW], and minutes until a dome vents."""
+
+
+def steam_canner_water_kg(minutes: float, power_kw: float) -> float:
+    """Water below the rack of a steam canner that lasts for a whole run at full power [kg].
+
+    Args:
+        minutes: the tested time [min], 0 to 600.
+        power_kw: burner [kW], 0.2 to 20.
+
+    Raises:
+        OutOfRange: a figure outside its limits.
+
+    Source: latent heat of water at the full power of the burner; venting is an estimate of ours.
+
+    >>> round(steam_canner_water_kg(15, 2.0), 2)
+    1.6
+    """
+    check_range("process", minutes, "min", 0, 600)
     check_range("power", power_kw, "kW", 0.2, 20)
-    return 3600.0 * power_kw * EFFICIENCY[kind] / LATENT_KJ_KG
+    return STEAM_CANNER_KG_H_KW * power_kw * (minutes + VENTING_MIN) / 60.0
 
 
 THIN_MPA_S, THICK_MPA_S = 5.0, 200.0
@@ -206,18 +247,25 @@ def lethality_min(times_min: Sequence[float] | Array, temps_c: Sequence[float] |
 class InsideJar:
     """The coldest point of a jar through its process: a picture, never a permission.
 
-    times_min [min] from the full boil, temps_c [°C], and the lethality [min at 93.3 °C] of it.
+    times_min [min] from the first full boil, temps_c [°C], and the lethality [min at 93.3 °C] of
+    it. counted_min: from which of these minutes the time counts, since the boil was lost before.
     """
 
     times_min: tuple[float, ...]
     temps_c: tuple[float, ...]
     boiling_c: float
     lethality_min: float
+    counted_min: float = 0.0
+
+
+LOST_C_PER_MIN, LOST_LEAST_C = 1.0, 80.0
+"""How fast a bath that is off the boil cools, and how far at the most; estimates [°C/min, °C]."""
 
 
 def inside_jar(
-    minutes: float, start_c: float, boiling_c: float, how: Heating, cooling_min: float = 20.0
-) -> InsideJar:
+    minutes: float, start_c: float, boiling_c: float, how: Heating, cooling_min: float = 20.0,
+    lost: Sequence[tuple[float, float]] = (),
+) -> InsideJar:  # fmt: skip
     """The coldest point from the full boil to some time in the air afterwards, minute by minute.
 
     Args:
@@ -226,11 +274,12 @@ def inside_jar(
         boiling_c: the bath [°C], 60 to 105.
         how: from heating, or fitted to a probe's trace.
         cooling_min: minutes in air at 20 °C to show after it [min], 0 to 240.
+        lost: before it, minutes that it boiled and then did not, each time it was lost [min].
 
     Raises:
         OutOfRange: a figure outside its limits.
 
-    Source: jar_temperatures and lethality_min.
+    Source: jar_temperatures and lethality_min; LOST_C_PER_MIN for a bath off the boil.
 
     >>> seen = inside_jar(15, 85, 98, Heating(8.0, 1.2))
     >>> round(seen.temps_c[15], 1), len(seen.times_min)
@@ -239,15 +288,28 @@ def inside_jar(
     check_range("process", minutes, "min", 1, 240)
     check_range("boiling point", boiling_c, "°C", 60, 105)
     check_range("cooling", cooling_min, "min", 0, 240)
-    times = np.arange(0.0, math.ceil(minutes) + math.ceil(cooling_min) + 1.0)
-    bath = np.where(times <= minutes, boiling_c, 20.0)
+    before = [_lost(on, off, boiling_c) for on, off in lost]
+    counted = float(sum(len(spell) for spell in before))
+    times = np.arange(0.0, counted + math.ceil(minutes) + math.ceil(cooling_min) + 1.0)
+    bath = np.where(times <= counted + minutes, boiling_c, 20.0)
+    if before:
+        bath[: int(counted)] = np.concatenate(before)
     temps = jar_temperatures(times, bath, start_c, how, room_c=20.0)
     return InsideJar(
         tuple(float(t) for t in times),
         tuple(float(t) for t in temps),
         boiling_c,
         lethality_min(times, temps),
+        counted,
     )
+
+
+def _lost(on_min: float, off_min: float, boiling_c: float) -> Array:
+    """A bath minute by minute that boiled and then did not [°C]."""
+    check_range("minutes at and off the boil", np.array([on_min, off_min]), "min", 0, 1440)
+    off = np.arange(1.0, math.ceil(off_min) + 1.0)
+    cooled = np.maximum(LOST_LEAST_C, boiling_c - LOST_C_PER_MIN * off)
+    return np.concatenate([np.full(math.ceil(on_min), boiling_c), cooled])
 
 
 def fit_heating(

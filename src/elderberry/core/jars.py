@@ -6,12 +6,12 @@ import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
-from elderberry.core.containers import JarKind, fits, kind, kinds
+from elderberry.core.containers import JarKind, fits, kind, kinds, vessel_key
 from elderberry.core.errors import check_range
 
 __all__ = ("JarKind", "Packing", "Shared", "evenly", "fits", "frozen_headspace_mm",
            "frozen_room_ml", "kind", "kinds", "pack", "pack_cold", "pack_frozen", "part_filled",
-           "share", "short_mm", "usual")  # fmt: skip
+           "share", "short_mm", "usual", "vessel_key")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -62,9 +62,10 @@ def pack(
 
 
 def pack_cold(
-    volume_ml: float, stock: Mapping[str, int], largest_ml: float, canner_capacity: int
-) -> Packing:
-    """Pack juice for the refrigerator or freezer, where any jar or bottle will do.
+    volume_ml: float, stock: Mapping[str, int], largest_ml: float, canner_capacity: int,
+    keep: str = "chill",
+) -> Packing:  # fmt: skip
+    """Pack for the refrigerator, or dry, where any jar or bottle will do that is meant for it.
 
     Arguments and errors as in pack; largest_ml is the largest that is wanted [mL].
 
@@ -72,7 +73,7 @@ def pack_cold(
     {'m330': 3}
     """
     ready = (kind(k) for k, n in stock.items() if n > 0)
-    allowed = [k for k in ready if k.nominal_ml <= largest_ml and "chill" in k.keeps]
+    allowed = [k for k in ready if k.nominal_ml <= largest_ml and keep in k.keeps]
     return _pack(volume_ml, stock, allowed, canner_capacity)
 
 

@@ -85,6 +85,11 @@ class Ingredient:
     source: str
     note: str
 
+    @property
+    def plain(self) -> str:
+        """What one calls it, without what only a label says: "citric acid"."""
+        return self.name.removesuffix(" (anhydrous)").lower()
+
 
 SWEET, SOUR = frozenset({"sugar", "sweetener"}), frozenset({"acid", "juice"})
 """Kinds of ingredient that sweeten, and that sharpen."""

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from importlib import resources
 from typing import Any
 
 from elderberry.core import materials, tables, yields
-from elderberry.core.errors import Unknown
+from elderberry.core.errors import CannotTell, Unknown
 from elderberry.core.flow import wiring
-from elderberry.core.flow.inputs import End, Input, forms
+from elderberry.core.flow.inputs import End, Input, forms, lot_kind
 from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.rows import end_of, input_of, row_of_end, row_of_input
 from elderberry.core.flow.said import input_of_line, own_key
@@ -21,6 +21,8 @@ from elderberry.core.quantities import System
 
 EXAMPLES = ("damson", "gooseberry", "apple", "grapefruit", "hibiscus_dried")
 """Fruits by which a method is shown that was made for none in particular."""
+AMOUNTS = {"dried": ("4 oz", "100 g"), "peel": ("1 lb", "500 g"), "powder": ("4 oz", "100 g")}
+"""What a method is shown with whose fruit does not come by the basket."""
 NO_FRUIT = "as_sold"
 """The form that a method without fruit begins with."""
 
@@ -41,6 +43,10 @@ class Method:
     natures: tuple[str, ...] = ()
     """What kind of fruit it asks for, where it is made for none in particular; any if none."""
     forms: tuple[str, ...] = ("whole", "frozen")
+    begins: str = ""
+    """The kind of lot that it begins with, where its forms do not say: added, such as sugar."""
+    of: str = "sugar_white"
+    """What it is shown by, where it begins with an ingredient."""
     inputs: tuple[Input, ...] = ()
     """What goes in besides what it begins with: shares of it, and targets."""
     ends: tuple[End, ...] = ()
@@ -54,8 +60,8 @@ class Method:
     def begins_with(self) -> wiring.Inputs:
         """The kind of lot by the name of everything that goes in, the main one first."""
         first = self.forms[0]
-        main = {wiring.START: "water" if first == NO_FRUIT else forms()[first].lot_kind}
-        return {**main, **{i.key: i.lot_kind for i in self.inputs}}
+        usual = "water" if first == NO_FRUIT else forms()[first].lot_kind
+        return {wiring.START: self.begins or usual, **{i.key: i.lot_kind for i in self.inputs}}
 
     @property
     def way(self) -> str:
@@ -84,13 +90,16 @@ class Method:
         ('5 kg quince', '1 l water')
         """
         form, imperial, fruit = self.forms[0], system != "metric", self.shown_by
+        if fruit is None and self.begins:
+            name = materials.ingredient(self.of).name.lower()
+            return f"{'1 lb' if imperial else '500 g'} {name}"
         if fruit is None:
             return "1 quart water" if imperial else "1 l water"
         name = fruit.name.lower()
         if form == "juice":
             return f"{'5 quarts' if imperial else '5 l'} {name} juice"
         plain = form in {"whole", "frozen"} or fruit.comes_dried
-        amount = ("4 oz", "100 g") if form == "dried" else ("10 lb", "5 kg")
+        amount = AMOUNTS.get(form, ("10 lb", "5 kg"))
         return f"{amount[not imperial]} {name}{'' if plain else f', {form}'}"
 
     def ends_for(self, asked: Collection[End]) -> tuple[End, ...]:
@@ -111,6 +120,51 @@ class Method:
         if self.way == "steam" and fruit.steam_min is None:
             return False
         return not self.way or yields.prior(self.way, fruit) is not None
+
+
+def fits(chosen: Method, material: str, form: str) -> bool:
+    """Whether a method can begin with a material in a form.
+
+    >>> fits(method("steam_juiced"), "damson", "whole"), fits(method("caramel_syrup"), "damson", "")
+    (True, False)
+    """
+    fruit = materials.fruits().get(material)
+    if fruit is None:
+        begins = chosen.begins_with[wiring.START]
+        return NO_FRUIT in chosen.forms and begins == lot_kind(material)
+    return form in chosen.forms and chosen.suits(fruit)
+
+
+WITHOUT_FRUIT = "without_fruit"
+"""The method of what no other begins with and is no fruit."""
+
+
+def plainest(
+    offered: Iterable[Method], material: str, form: str, lacks: frozenset[str] = frozenset()
+) -> Method:
+    """The plainest method that can begin with a material, and does with a kitchen's lacks if any.
+
+    Args:
+        offered: methods, the plainest first.
+        material: of what a plan begins with.
+        form: that it is in.
+        lacks: stations that the kitchen has none of.
+
+    Raises:
+        CannotTell: none can.
+        Unknown: the fruit is not listed.
+
+    >>> plainest(methods().values(), "damson", "whole").key
+    'steam_juiced'
+    """
+    suited = (m for m in offered if fits(m, material, form))
+    found = min(suited, key=lambda m: bool(m.stations & lacks), default=None)
+    if found is not None:
+        return found
+    if material in materials.ingredients():
+        return method(WITHOUT_FRUIT)
+    name = materials.fruit(material).name
+    raise CannotTell(f"there is no method for {name} that is {form}")
 
 
 def _over(own: End, asked: End) -> End:

@@ -201,7 +201,7 @@ def _following(fill: Step, brief: Brief) -> list[Step]:
 def _forecasts(
     steps: wiring.Steps, brief: Brief, observations: Observations
 ) -> dict[tuple[str, str], yields.YieldForecast]:
-    ways = {kind(s.kind).way for s in steps} - {""}
+    ways = {kind(s.kind).learns for s in steps} - {""}
     found = {}
     for given in brief.inputs:
         if given.fruit is None:

@@ -45,14 +45,16 @@ def scale(which: Which, lot: Lot, max_ph: float | None = None) -> Scale:
 
 
 def scales(lot: Lot, max_ph: float | None = None) -> tuple[Scale, ...]:
-    """Every scale of a lot that can be told.
+    """Every scale of a lot that can be told; none of what lies loose.
 
     Args:
-        lot: a liquid or purée.
+        lot: what is filled.
         max_ph: the limit of the tested row it is for [-], if there is one.
 
     Source: acid.titratable_acidity_g_l, acid.sugar_to_acid, texture.viscosity_mpa_s.
     """
+    if lot.loose:
+        return ()
     figures = lot.figures
     sharp, ratio = _sharp(lot), _ratio(lot)
     thick, pours = _thick(lot)

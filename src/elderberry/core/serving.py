@@ -89,6 +89,8 @@ def ratio(
 TEA_G_PER_L = 10.0
 """Leaves that a litre of tea is brewed with [g]; their insoluble part stays in the sieve."""
 USUAL = ("water", "sparkling water", "tea", "apple juice")
+OUT_OF_THE_JAR = (*USUAL, "wine")
+"""What a drink is made with; wine is never part of what is said of a plan."""
 
 
 @cache
@@ -96,7 +98,7 @@ def diluent(name: str) -> Composition:
     """A litre or so of one of the drinks that something is usually thinned with.
 
     Raises:
-        Unknown: none of USUAL.
+        Unknown: none of OUT_OF_THE_JAR.
 
     >>> round(float(diluent("tea").brix), 1)
     0.3
@@ -111,7 +113,119 @@ def diluent(name: str) -> Composition:
             return of_material("water", 1000.0) + leaves
         case "apple juice":
             return of_fruit_juice("apple", 1000.0)
+        case "wine":
+            return of_material("wine", 1000.0)
     raise Unknown("diluent", name)
+
+
+MELTS = 0.35
+"""Share of the ice that melts while a glass is drunk [-]; an estimate of ours."""
+SPIRIT_ML_PER_G = 1.267
+"""Ethanol: 1 / 0.789 [mL/g]."""
+AS_IT_IS = 0.02
+"""A part of diluent below this is none [-]."""
+
+
+@dataclass(frozen=True)
+class Wish:
+    """A drink as it is wanted.
+
+    ml: all of it, without its ice; brix, acid_g_l: what it is liked at; ice_g: ice in it [g];
+    in_it: what goes in besides: spirit, powder, herbs, what is grated.
+    """
+
+    ml: float
+    diluent: str = "water"
+    brix: float = GLASS_BRIX
+    acid_g_l: float = GLASS_ACID_G_L
+    ice_g: float = 0.0
+    in_it: tuple[Composition, ...] = ()
+
+
+@dataclass(frozen=True)
+class Drink:
+    """What a drink takes and what it is.
+
+    base_ml, diluent_ml: poured [mL]; melt_ml: what its ice gives [mL]; sugar_g: sugar that brings
+    it to the sweetness that was wished, none where it is sweet enough [g]; brix, acid_g_l and
+    alcohol_pct: of the drink before that sugar, once its ice is partly melted [g/100 g, g/L, % by
+    volume]; limited_by: why it is thinned no less; too_thin: whether nothing
+    thins it, since it is thinner than the drink itself.
+    """
+
+    base_ml: float
+    diluent_ml: float
+    melt_ml: float
+    sugar_g: float
+    brix: float
+    acid_g_l: float
+    alcohol_pct: float
+    limited_by: Literal["sweet", "sharp", ""]
+    too_thin: bool
+
+
+def serve(base: Composition, wish: Wish) -> Drink:
+    """How a drink is made of what is in a jar.
+
+    The base and what goes in besides are thinned together as by ratio(); what ice gives while it
+    is drunk counts as water. Where the base is thinner than the drink that was wished nothing thins
+    it, and sugar puts it right.
+
+    Args:
+        base: what is in the jar.
+        wish: the drink.
+
+    Raises:
+        OutOfRange: a drink of under 20 mL or over 100 L, or as nobody likes it.
+        Unreachable: what it is thinned with is itself as sweet and as sharp as the drink may be.
+        Unknown: a diluent that is not listed.
+
+    Source: mass balance; MELTS.
+
+    >>> syrup = of_material("sugar_white", 480) + of_material("water", 520)
+    >>> drink = serve(syrup, Wish(200.0))
+    >>> round(drink.base_ml), round(drink.diluent_ml), drink.sugar_g
+    (37, 163, 0.0)
+    """
+    check_range("a drink", wish.ml, "ml", 20, 100_000)
+    check_range("ice", wish.ice_g, "g", 0, 50_000)
+    pure = _first(base)
+    melt_ml = MELTS * wish.ice_g
+    melt = of_material("water", max(1e-9, melt_ml))
+    extra = sum((_first(c) for c in wish.in_it), Composition())
+    other = diluent(wish.diluent)
+    room = wish.ml - float(typical(extra.volume_ml))
+    check_range("room beside what goes in", room, "ml", 10, 100_000)
+    found = ratio(pure + extra * (typical(pure.volume_ml) / room), other, wish.brix, wish.acid_g_l)
+    parts = found.parts if found.parts > AS_IT_IS else 0.0
+    thinned_ml = parts / (1.0 + parts) * wish.ml
+    melted = min(thinned_ml, melt_ml) if wish.diluent in WATERS else 0.0
+    base_ml, diluent_ml = room - thinned_ml, thinned_ml - melted
+    made = _litres(pure, base_ml) + _litres(_first(other), diluent_ml) + extra + melt
+    mass, sweet = float(typical(made.mass_g)), float(typical(made.soluble_g))
+    lacks = wish.brix / 100.0 * mass - sweet
+    brix, volume = 100.0 * sweet / mass, float(typical(made.volume_ml))
+    return Drink(
+        base_ml=base_ml,
+        diluent_ml=diluent_ml,
+        melt_ml=melt_ml,
+        sugar_g=lacks / (1.0 - wish.brix / 100.0) if brix < wish.brix - LEAST_SWEETER else 0.0,
+        brix=brix,
+        acid_g_l=float(typical(acid.titratable_acidity_g_l(made))),
+        alcohol_pct=100.0 * float(typical(made.ethanol)) * SPIRIT_ML_PER_G / volume,
+        limited_by=found.limited_by if parts else "",
+        too_thin=not parts and float(typical(pure.brix)) < wish.brix - LEAST_SWEETER,
+    )
+
+
+WATERS = frozenset({"water", "sparkling water", "tea"})
+LEAST_SWEETER = 0.5
+"""A drink this near to the sweetness that was wished is sweet enough [g/100 g]."""
+
+
+def _litres(composition: Composition, ml: float) -> Composition:
+    """So much of it [mL]."""
+    return composition * (max(0.0, ml) / float(typical(composition.volume_ml)))
 
 
 def _diluent(diluent: Composition | str) -> Composition:

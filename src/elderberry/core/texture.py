@@ -14,6 +14,9 @@ from elderberry.core.estimates import Z90, Estimate, Evidence
 from elderberry.core.numbers import Values, as_given, bisect, least
 from elderberry.core.sugar import sucrose_solubility_pct
 
+MOST_BRIX = 86.0
+"""Up to which the viscosity holds [g/100 g]."""
+
 
 def viscosity_genotelle(brix: Values, temp_c: Values) -> Any:
     """Viscosity [mPa·s] of a sucrose solution, a few per cent to 80 Brix.
@@ -32,7 +35,7 @@ def viscosity_genotelle(brix: Values, temp_c: Values) -> Any:
     >>> round(viscosity_genotelle(60, 20)), round(viscosity_genotelle(70, 20))
     (60, 485)
     """
-    check_range("Brix", brix, "°Bx", 0, 86)
+    check_range("Brix", brix, "°Bx", 0, MOST_BRIX)
     check_range("temperature", temp_c, "°C", 0, 120)
     b, t = np.asarray(brix, dtype=float), np.asarray(temp_c, dtype=float)
     n = b / (1900.0 - 18.0 * b)
@@ -164,13 +167,23 @@ def brix_of_drop(words: str, cold_c: float = 20.0) -> Estimate:
         raise Unknown("behaviour of a drop", words)
     place = bands.index(words)
     least = POURS[place - 1][0] if place else 0.0
-    lo, hi = (_brix_of_viscosity(v, cold_c) for v in (least, POURS[place][0]))
+    lo, hi = (brix_of_viscosity(v, cold_c) for v in (least, POURS[place][0]))
     return Estimate(lo, 0.5 * (lo + hi), hi, Evidence.READ)
 
 
-def _brix_of_viscosity(mpa_s: float, temp_c: float) -> float:
-    """Brix at which a syrup has a viscosity; 0 or 86 beyond the formula's ends."""
-    return float(bisect(lambda b: mpa_s - viscosity_genotelle(b, temp_c), 0.0, 86.0))
+def brix_of_viscosity(mpa_s: float, temp_c: float) -> float:
+    """Brix [g/100 g] at which a syrup has a viscosity [mPa·s]; 0 or 86 beyond the formula's ends.
+
+    Args:
+        mpa_s: viscosity [mPa·s].
+        temp_c: temperature [°C], 0 to 120.
+
+    Source: inverts viscosity_genotelle.
+
+    >>> round(brix_of_viscosity(60, 20))
+    60
+    """
+    return float(bisect(lambda b: mpa_s - viscosity_genotelle(b, temp_c), 0.0, MOST_BRIX))
 
 
 def corrected_by_drop(estimated: Estimate, words: str, cold_c: float = 20.0) -> Estimate:

@@ -89,7 +89,7 @@ def prior(way: str, fruit: Fruit) -> Estimate | None:
     row = next((r for r in tables.rows("ways") if r["way"] == way), None)
     base = None
     if row is not None:
-        base = fruit.steam_l_per_kg if row["base"] == "steam" else fruit.press_l_per_kg
+        base = _base(fruit, row["base"])
     factor = tables.estimate(row["factor"]) if row else None
     if base is None or factor is None:
         return None
@@ -97,6 +97,14 @@ def prior(way: str, fruit: Fruit) -> Estimate | None:
     up = math.hypot(math.log(base.hi / base.typ), math.log(factor.hi / factor.typ))
     typical = base.typ * factor.typ
     return Estimate(typical * math.exp(-down), typical, typical * math.exp(up))
+
+
+def _base(fruit: Fruit, column: str) -> Estimate | None:
+    """The fruit's own figure that a way starts from."""
+    if column == "peel":
+        share = fruit.zest_share
+        return Estimate(share, share, share) if share else None
+    return fruit.steam_l_per_kg if column == "steam" else fruit.press_l_per_kg
 
 
 def predict(

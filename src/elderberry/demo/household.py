@@ -7,17 +7,16 @@ the demo can hold nothing that the tool itself would refuse.
 from __future__ import annotations
 
 import secrets
-from collections.abc import Callable
-from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
-from zoneinfo import ZoneInfo
+from datetime import datetime, timedelta
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core.flow.kinds import kinds
+from elderberry.demo.drying import dried
+from elderberry.demo.hands import TIME_ZONE, Cook, at_hour
+from elderberry.demo.seasons import seasons, since_then
+from elderberry.demo.syrups import syrups
 from elderberry.services.cooking import batches, steps
-from elderberry.services.cooking.folder import folder_of
 from elderberry.services.household import people
 from elderberry.services.household.hashing import Hashing
 from elderberry.services.household.people import Login
@@ -25,127 +24,25 @@ from elderberry.services.planning import intake
 from elderberry.services.planning.asked import of_fruit
 from elderberry.services.who import Who
 from elderberry.store import (
-    Batch,
     Household,
     JarStock,
     Kitchen,
-    Operation,
     Person,
     Place,
+    Station,
     Vessel,
     queries,
 )
 
 DEMO_SIGN_IN = "oda"
-INSTRUMENT = {
-    "volume_ml": "jug", "mass_g": "scale", "brix": "refractometer", "depth_cm": "ruler",
-}  # fmt: skip
 NAME = "Sallow Hill Allotments"
-TIME_ZONE = "Europe/Vienna"
-
-
-@dataclass
-class Cook:
-    """A hand in the demo: does steps of a batch at given moments."""
-
-    orm: Orm
-    who: Who
-    batch: Batch
-
-    def at(self, now: datetime, key: str, act: Callable[[steps.Change], None]) -> None:
-        """Do something at the step with this key."""
-        step = self._step(key)
-        steps.change(self.orm, self.who, self.batch.id, step.id, now, act)
-
-    def steam(self, start: datetime, load: int, litres: float, brix: float | None = None) -> None:
-        """Steam a load from start to its end, and draw its juice."""
-        key = f"steam_juice-{load}"
-        read = [steps.ReadingEntry("volume_ml", litres * 1000, "jug")]
-        if brix is not None:
-            read.append(steps.ReadingEntry("brix", brix, "refractometer"))
-        self.at(start, key, steps.start)
-        end = start + timedelta(minutes=self._step(key).minutes + 4)
-        self.at(end, key, lambda made: steps.finish(made, steps.Finish(readings=tuple(read))))
-
-    def work(self, start: datetime, key: str, minutes: float, **read: float) -> datetime:
-        """Do a step from start on, reading what came of it; returns when it was done."""
-        said = tuple(
-            steps.ReadingEntry(quantity, value, INSTRUMENT[quantity])
-            for quantity, value in read.items()
-        )
-        what = kinds()[self._step(key).kind]
-        if what.timed:
-            self.at(start, key, steps.start)
-        if what.boil:
-            boiling = start + timedelta(minutes=min(9, minutes / 2))
-            self.at(boiling, key, lambda made: steps.boil(made, reached=True))
-        end = start + timedelta(minutes=minutes)
-        self.at(end, key, lambda made: steps.finish(made, steps.Finish(readings=said)))
-        return end
-
-    def can(self, start: datetime, kind: str, count: int, part_ml: float) -> None:
-        """Heat, fill, process every load and check the seals the next day."""
-        self.heat(start + timedelta(minutes=20), 89.0)
-        self.into_jars(start + timedelta(minutes=35), kind, count, part_ml)
-
-    def into_jars(self, start: datetime, kind: str, count: int, part_ml: float) -> None:
-        """Fill, process every load and check the seals the next day."""
-        self.fill(start, kind, count, part_ml)
-        out = start + timedelta(minutes=5)
-        rows = queries.of_batch(self.orm, self.who.household_id, Operation, self.batch.id)
-        for load in range(1, 1 + sum(o.kind == "process" for o in rows)):
-            out = self.process(out + timedelta(minutes=5), load)
-        self.check_seals(out)
-
-    def heat(self, now: datetime, temp_c: float) -> None:
-        """Heat the juice and read the thermometer."""
-        self.at(now - timedelta(minutes=20), "heat_to", steps.start)
-        said = steps.Finish(readings=(steps.ReadingEntry("temp_c", temp_c, "thermometer"),))
-        self.at(now, "heat_to", lambda made: steps.finish(made, said))
-
-    def fill(self, now: datetime, kind: str, count: int, part_ml: float) -> None:
-        """Fill the jars, the last one in part."""
-        said = steps.Finish(
-            jars=(steps.JarEntry(kind, count),),
-            part_kind=kind if part_ml else None,
-            part_ml=part_ml,
-        )
-        self.at(now, "fill", lambda made: steps.finish(made, said))
-
-    def process(self, now: datetime, load: int) -> datetime:
-        """Process a canner load; returns when its jars came out."""
-        key, minutes = f"process-{load}", self._step(f"process-{load}").minutes
-        self.at(now, key, steps.start)
-        boil = now + timedelta(minutes=11)
-        self.at(boil, key, lambda made: steps.boil(made, reached=True))
-        out = boil + timedelta(minutes=minutes + 1)
-        self.at(out, key, lambda made: steps.finish(made, steps.Finish()))
-        return out
-
-    def check_seals(self, out: datetime) -> None:
-        """Look at every jar in the morning after it came out; all of them held."""
-        now = max(out + timedelta(hours=12), _at_hour(out, days=1, hour=8.5))
-        step = self._step("seal_check")
-        jars = folder_of(self.orm, self.who, self.batch.id).standing.jar_ids(step)
-
-        def look(made: steps.Change) -> None:
-            for jar_id in jars:
-                steps.look_at_seal(made, jar_id, held=True, way_on=None)
-
-        self.at(now, "seal_check", look)
-        done = now + timedelta(minutes=8)
-        self.at(done, "seal_check", lambda made: steps.finish(made, steps.Finish()))
-
-    def _step(self, key: str) -> Operation:
-        rows = queries.of_batch(self.orm, self.who.household_id, Operation, self.batch.id)
-        return next(o for o in rows if o.key == key)
 
 
 def load(orm: Orm, hashing: Hashing, now: datetime) -> bool:
     """Make the demo household where there is no household at all; True where it was made."""
     if orm.scalar(select(func.count()).select_from(Household)):
         return False
-    household = Household(name=NAME, created_at=now - timedelta(days=400))
+    household = Household(name=NAME, created_at=now - timedelta(days=900))
     orm.add(household)
     orm.flush()
     orm.add(
@@ -180,19 +77,14 @@ def load(orm: Orm, hashing: Hashing, now: datetime) -> bool:
     )
     _hours(oda, wenna, jorin)
     hands = [Who.of(p) for p in (oda, wenna, jorin)]
+    seasons(orm, hands, now)
     _the_season(orm, hands, now)
     _damsons_on_the_shelf(orm, hands[0], now)
     _apples_cooling(orm, hands[1], now)
+    since_then(orm, hands, now)
     _damsons_in_the_steamer(orm, hands[0], now)
+    dried(orm, hands, now)
     return True
-
-
-def _at_hour(moment: datetime, days: int, hour: float) -> datetime:
-    """So many days later (or before), at an hour of the kitchen's own clock."""
-    day = (moment.astimezone(ZoneInfo(TIME_ZONE)) + timedelta(days=days)).replace(
-        hour=0, minute=0, second=0, microsecond=0
-    )
-    return (day + timedelta(hours=hour)).astimezone(UTC)
 
 
 def _furnish(orm: Orm, household_id: int) -> None:
@@ -209,15 +101,30 @@ def _furnish(orm: Orm, household_id: int) -> None:
             Vessel(**hh, kind="jug", name="Jug", litres=2, count=3, marks=[500, 1000, 1500, 2000]),
             Vessel(**hh, kind="box", name="Freezer box", litres=0.5, count=10),
             Vessel(**hh, kind="squeeze", name="Squeeze bottle", litres=0.5, count=3),
+            Vessel(**hh, kind="barrier", name="Barrier bag", litres=1, count=30),
+            Vessel(**hh, kind="bag", name="Flat bag", litres=1, count=20),
+            Station(
+                **hh,
+                kind="freeze_dryer",
+                name="Freeze dryer",
+                position=1,
+                trays=4,
+                tray_cm2=1100,
+                tray_mm=20,
+                tray_kg=1.2,
+            ),
+            Station(**hh, kind="dryer", name="Drying cupboard", position=1, trays=8, tray_cm2=1000),
             Vessel(**hh, kind="glass", name="Tumbler", litres=0.25, count=8),
         ]
     )
     for stock in queries.all_of(orm, household_id, JarStock):
-        more = 90 if stock.jar_kind == "pint" else 10
+        more = {"pint": 90, "half_pint": 40}.get(stock.jar_kind, 10)
         stock.jars, stock.lids = stock.jars + more, stock.lids + more
     for place in queries.all_of(orm, household_id, Place):
         if place.kind == "refrigerator":
             place.room_l = 16
+        elif place.kind == "shelf":
+            place.swing_c, place.room_l = 4.0, 40.0
     orm.flush()
 
 
@@ -234,13 +141,14 @@ def _the_season(orm: Orm, hands: list[Who], now: datetime) -> None:
         (131, 5.0, 2.35, "Gooseberries, plot 9"), (128, 6.2, 2.75, "Gooseberries, plot 9"),
         (122, 4.1, 1.95, "Gooseberries, plot 3"),
     ):  # fmt: skip
-        _gooseberries(orm, jorin, _at_hour(now, -days, 19.5), kg, litres, source)
+        _gooseberries(orm, jorin, at_hour(now, -days, 19.5), kg, litres, source)
     for days, kg, litres in ((119, 4.0, 2.95), (117, 5.2, 3.7), (112, 4.4, 1.9)):
-        _redcurrants(orm, wenna, _at_hour(now, -days, 14), kg, litres)
-    _currants_in_jars(orm, oda, _at_hour(now, -110, 10))
-    _rosehips(orm, wenna, _at_hour(now, -6, 16.5))
+        _redcurrants(orm, wenna, at_hour(now, -days, 14), kg, litres)
+    _currants_in_jars(orm, oda, at_hour(now, -110, 10))
+    _rosehips(orm, wenna, at_hour(now, -6, 16.5))
     for days, kg, litres in ((88, 5.0, 2.55), (79, 5.0, 2.4)):
-        _damsons_before(orm, oda, _at_hour(now, -days, 9.5), kg, litres)
+        _damsons_before(orm, oda, at_hour(now, -days, 9.5), kg, litres)
+    syrups(orm, hands, now)
     for days, new in (
         (1, intake.NewLot("3 kg frozen blackcurrants", source="Row 3, from the freezer")),
         (2, intake.NewLot("18 quinces", source="Quince by the shed", source_kind="tree",
@@ -315,18 +223,13 @@ def _damsons_before(orm: Orm, who: Who, began: datetime, kg: float, litres: floa
     """One load of damsons each, steam-juiced."""
     request = of_fruit("damson", kg, jar_kinds=("pint",), source="Damson hedge, plot 14")
     cook = Cook(orm, who, batches.start(orm, who, request, began))
-    rows = queries.of_batch(orm, who.household_id, Operation, cook.batch.id)
-    loads = sum(o.kind == "steam_juice" for o in rows)
-    at = began + timedelta(minutes=10)
-    for load in range(1, loads + 1):
-        cook.steam(at, load, litres / loads, 13.3)
-        at += timedelta(minutes=75)
+    at = cook.steam_all(began + timedelta(minutes=10), litres, 13.3, every=75)
     cook.can(at, "pint", int(1000 * litres * 1.03 / 473), 0)
 
 
 def _damsons_on_the_shelf(orm: Orm, who: Who, now: datetime) -> None:
     """Five days ago: two loads of damsons, finished and on the cellar shelf."""
-    began = _at_hour(now, -5, 9)
+    began = at_hour(now, -5, 9)
     request = of_fruit(
         "damson", 9.6, brix=15.6, jar_kinds=("pint",), source="Damson hedge, plot 14"
     )

@@ -222,6 +222,7 @@ class PrivateMariadb:
         """Lay the data folder out beside its place and move it there whole."""
         user, made = getpass.getuser(), self.folder / "data.new"
         shutil.rmtree(made, ignore_errors=True)
+        self.tmp.mkdir(exist_ok=True)
         done = subprocess.run(
             [
                 _program("mariadb-install-db"),
@@ -232,6 +233,7 @@ class PrivateMariadb:
                 f"--auth-root-socket-user={user}",
                 "--skip-test-db",
             ],
+            env={**os.environ, "TMPDIR": str(self.tmp)},
             capture_output=True,
             text=True,
             check=False,

@@ -8,9 +8,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from elderberry.core.batch.plate import Plate
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.heat import InsideJar
+from elderberry.core.jelly import Set
 from elderberry.services.planning.end_view import JarCount, ProcessView
 from elderberry.services.planning.plan_view import (
     FlowLot,
@@ -19,6 +21,7 @@ from elderberry.services.planning.plan_view import (
     MethodView,
     Question,
 )
+from elderberry.services.planning.trays import TraysView
 
 
 @dataclass(frozen=True)
@@ -65,6 +68,24 @@ class Askable:
 
 
 @dataclass(frozen=True)
+class Swatch:
+    """A colour that melted sugar goes through, about how hot it is then, and whether to stop."""
+
+    word: str
+    temp_c: float
+    colour: str
+    stop: bool
+
+
+@dataclass(frozen=True)
+class SumLink:
+    """A sum of the Bench, with the figures of a step in it."""
+
+    key: str
+    figures: dict[str, str]
+
+
+@dataclass(frozen=True)
 class PanView:
     """The juicer's water pan: full at `since`, down to its reserve at `dry_at`."""
 
@@ -96,6 +117,24 @@ class StationView:
 
 
 @dataclass(frozen=True)
+class MishapView:
+    """Something that may go wrong at a step: one press, and the figures follow."""
+
+    key: str
+    title: str
+    now: str
+    """What to do now."""
+    means: str
+    """What it means for the batch."""
+    changes: str
+    """What it changes in the figures."""
+    asks: str
+    """Whether it asks how much ("amount") or which "jar"; empty where neither."""
+    amounts: list[str]
+    """How much it usually is, as one says it; one press each."""
+
+
+@dataclass(frozen=True)
 class StepView:
     """One step of a batch."""
 
@@ -110,11 +149,32 @@ class StepView:
     phase: str
     ready: bool
     waits_for: str
+    press: str
+    """What the next press at it is: start, boil-reached, finish, or say where it asks for more than
+    a press; empty where it waits."""
+    says: bool
+    """Whether finishing it asks for more than a press."""
+    to_come: list[str]
+    """Steps that still give some of what is filled here."""
+    in_parts: bool
+    """Whether jars may be filled with what is there, and the rest later."""
+    idle: bool
+    """Whether it has begun, and waits for more."""
+    left_l: Estimate | None
+    """What there is to fill now [L]; None at any other step."""
     opens_at: datetime | None
     """When a seal check may begin: 12 hours after the last jar came out."""
     before: str
     look_for: str
     then: str
+    checks: list[str]
+    """What is looked at before one press says that it is done."""
+    headspace_mm: float | None
+    """Room that is left under the lid when jars are filled [mm]; None at any other step."""
+    pings: int
+    """Lids that were heard to pull down while jars cool."""
+    lift_at: datetime | None
+    """When jars come out of a canner whose heat is off; None at any other step."""
     hands: str
     minutes: Estimate
     started_at: datetime | None
@@ -143,7 +203,15 @@ class StepView:
     readings: list[ReadingView]
     asks: list[Askable]
     pan: PanView | None
+    colours: list[Swatch]
+    """Colours of caramel, where it is one."""
+    plate: Plate | None
+    """The cold plate, where it is cooked to a syrup."""
     midway: str
+    lies_open_until: datetime | None
+    """Until when what came out of the freeze dryer may lie open before it clumps."""
+    trays: TraysView | None
+    shakes: ShakesView | None
     """How far it has boiled down by the newest reading, and what that asks for."""
     target_c: float | None
     inside: InsideJar | None
@@ -162,6 +230,10 @@ class StepView:
     """The jars if the leftover is shared among them; empty where that is too far off."""
     shared_off_mm: float
     jar_ids: list[int]
+    sums: list[SumLink]
+    mishaps: list[MishapView]
+    notes: list[str]
+    """What was written down here: problems, and what a sum came to."""
     takes: list[str]
     gives: list[str]
 
@@ -178,6 +250,10 @@ class LotView:
     predicted: FlowLot
     now_ml: Estimate
     """Its volume as it is known now, from what has been read so far."""
+    now: FlowLot
+    """All of it as it is known now."""
+    known: str
+    """How: measured, read (a mark, a depth, a drop) or predicted."""
     mass_g: float | None
     volume_ml: float | None
     brix: float | None
@@ -194,6 +270,10 @@ class BestByView:
     hi: date
     used: float
     words: str
+    cost_days: float = 0.0
+    """Days of life that the warm days there took, over what is usual."""
+    ready: date | None = None
+    """From when it may be opened, where fruit is still giving to it."""
 
 
 @dataclass(frozen=True)
@@ -223,8 +303,20 @@ class JarView:
     """The colour of its lid; empty for its kind's own."""
     closure: str
     """two_piece, clip, twist and so on; cap for a plain one, none for an open vessel."""
+    lives: str = "made"
+    """Where it is in its life: made, stands, opened, finished, given, went_in or thrown."""
+    left_ml: float = 0.0
+    opened_at: datetime | None = None
+    held: bool = False
+    """Whether it is held until somebody has looked at it, since another of its batch spoiled."""
+    note: str = ""
+    """What happened to it that one should know."""
     stop: str = ""
     """Why it is not to be eaten from, where what was put right since says so."""
+    loose_g: float | None = None
+    """What is left in it [g], where it is weighed and not poured."""
+    dried: str = ""
+    """How it lies dried; empty for what is not."""
 
 
 @dataclass(frozen=True)
@@ -242,6 +334,17 @@ class BatchLine:
 
 
 @dataclass(frozen=True)
+class ShakesView:
+    """Jars that are shaken once a day: on how many days they were, of how many, and whether today
+    is one of them.
+    """
+
+    days: int
+    of: int
+    today: bool
+
+
+@dataclass(frozen=True)
 class BatchEnd:
     """An end of a batch as it stands: what is filled, how it is kept, and how much there is."""
 
@@ -250,6 +353,18 @@ class BatchEnd:
     product: str
     keep: str
     litres: Estimate
+    dry_g: Estimate | None
+    """What is packed of it [g], where it is weighed and not poured."""
+    becomes: list[str]
+    sets: Set | None
+
+
+@dataclass(frozen=True)
+class PressView:
+    """The newest press at a batch, by whoever asks, that may be taken back."""
+
+    step: str
+    until: datetime
 
 
 @dataclass(frozen=True)
@@ -278,6 +393,38 @@ class BatchView:
     jars_ready: list[JarCount]
     process: ProcessView | None
     findings: list[Finding]
+    press: PressView | None
+    first_aid: str
+
+
+@dataclass(frozen=True)
+class BesideView:
+    """What a batch is otherwise than another, what explains most first."""
+
+    code: str
+    other: str
+    other_title: str
+    thicker: bool | None
+    """Whether it is the thicker of the two by that; None where nothing says so."""
+    differences: list[str]
+
+
+@dataclass(frozen=True)
+class LineageView:
+    """The flow of a batch as it went: what a jar came from."""
+
+    id: int
+    code: str
+    title: str
+    inputs: list[InputView]
+    source: str
+    picked_on: date | None
+    started_by: str
+    lots: list[LotView]
+    operations: list[FlowOperation]
+    jars: int
+    unexplained_kg: float
+    """What went in that nobody measured coming out."""
 
 
 @dataclass(frozen=True)
@@ -296,6 +443,36 @@ class HobSlot:
     next: str
     warn_at: datetime | None
     warning: str
+
+
+@dataclass(frozen=True)
+class StoveItem:
+    """A step that is on, or could begin: what it needs next and when."""
+
+    batch_id: int
+    step_id: int
+    batch: str
+    colour: str
+    station: str
+    title: str
+    role: str
+    on: bool
+    """Whether it is on; it could begin where it is not."""
+    words: str
+    """What to look for while it is on; what to do before it begins."""
+    clock_from: datetime | None
+    due_at: datetime | None
+    opens_at: datetime | None
+    press: str
+    holds_boil: bool
+
+
+@dataclass(frozen=True)
+class StoveView:
+    """Everything that is on by station, what is due next in front, and what could begin."""
+
+    on: list[StoveItem]
+    ready: list[StoveItem]
 
 
 @dataclass(frozen=True)
@@ -320,53 +497,3 @@ class TodayView:
     items: list[TodayItem]
     jars: int
     litres: float
-
-
-@dataclass(frozen=True)
-class ShelfPlace:
-    """A place with its jars, those to use first in front."""
-
-    id: int
-    name: str
-    kind: str
-    temp_c: float
-    light: bool
-    jars: list[JarView]
-    count: int
-    """How many stand there; jars are those in front."""
-
-
-@dataclass(frozen=True)
-class ShelfView:
-    """The whole shelf."""
-
-    places: list[ShelfPlace]
-    jars: int
-    litres: float
-
-
-@dataclass(frozen=True)
-class JarMoment:
-    """Something that happened to a jar."""
-
-    kind: str
-    at: datetime
-    by: str
-    text: str
-
-
-@dataclass(frozen=True)
-class JarPage:
-    """A jar's own page: label, process record, life and lineage."""
-
-    jar: JarView
-    process: ProcessView | None
-    boiled_from: datetime | None
-    boiled_until: datetime | None
-    boils_lost: int
-    batch: BatchView
-    moments: list[JarMoment]
-    siblings: list[JarView]
-    questions: list[Question]
-    """What only eyes and nose can tell of it."""
-    findings: list[Finding]

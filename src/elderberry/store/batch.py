@@ -21,6 +21,8 @@ class Batch(Owned, Base):
     process: the tested time the plan was made with, or empty.
     version: counts the changes, so that a screen can tell whether it is behind.
     finished: whether every step is over, as its events amount to; material: what it began with.
+    last_press: what the newest press did (store/trace.py), with who pressed, at which step and
+    when; empty once it was taken back.
     """
 
     __tablename__ = "batch"
@@ -42,6 +44,7 @@ class Batch(Owned, Base):
     version: Mapped[int] = mapped_column(default=1)
     finished: Mapped[bool] = mapped_column(default=False)
     material: Mapped[str] = mapped_column(String(40))
+    last_press: Mapped[Json] = mapped_column(default=dict)
 
 
 class Operation(Owned, Base):

@@ -13,17 +13,19 @@ from sqlalchemy import event
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.store.household import Kitchen
-from elderberry.store.jar import JarStock
+from elderberry.store.jar import JarStock, LidStock
 from elderberry.store.method import OwnMethod
 from elderberry.store.own_ingredient import OwnIngredient
 from elderberry.store.own_process import OwnProcessEntry
 from elderberry.store.person import Person
-from elderberry.store.place import Place
+from elderberry.store.place import Place, PlaceDay
 from elderberry.store.station import Station
+from elderberry.store.tasted import Tasted
 from elderberry.store.vessel import Vessel
 
 SMALL = (
-    Kitchen, JarStock, OwnIngredient, OwnMethod, OwnProcessEntry, Person, Place, Station, Vessel,
+    Kitchen, JarStock, LidStock, OwnIngredient, OwnMethod, OwnProcessEntry, Person, Place, PlaceDay,
+    Station, Tasted, Vessel,
 )  # fmt: skip
 READ = "furniture"
 Row = TypeVar("Row")

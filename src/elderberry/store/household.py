@@ -25,7 +25,8 @@ class Kitchen(Owned, Base):
     """Where a household cooks: altitude [m], or unknown, and its time zone.
 
     pressure_pa: a barometer's reading that overrules the altitude for boiling points; hardness of
-    the water as CaCO₃ [mg/L]; units and cup that figures are shown in; instruments there are;
+    the water as CaCO₃ [mg/L]; humidity of its air [%]; units and cup that figures are shown in;
+    instruments there are;
     containers of its own, such as what a crate holds [g].
     """
 
@@ -34,6 +35,7 @@ class Kitchen(Owned, Base):
         CheckConstraint("altitude_m between -430 and 9000", name="altitude_m_on_earth"),
         CheckConstraint("pressure_pa between 30000 and 110000", name="pressure_pa_on_earth"),
         CheckConstraint("hardness_mg_l between 0 and 600", name="hardness_mg_l_possible"),
+        CheckConstraint("humidity_pct between 5 and 100", name="humidity_pct_possible"),
         one_of("units", UNITS),
         one_of("cup", UNITS),
     )
@@ -42,6 +44,7 @@ class Kitchen(Owned, Base):
     time_zone: Mapped[str] = mapped_column(String(64))
     pressure_pa: Mapped[float | None]
     hardness_mg_l: Mapped[float | None]
+    humidity_pct: Mapped[float | None]
     units: Mapped[str] = mapped_column(String(12), default="metric")
     cup: Mapped[str] = mapped_column(String(12), default="metric")
     instruments: Mapped[list[str]] = mapped_column(

@@ -9,7 +9,10 @@ from sqlalchemy.orm import Mapped, mapped_column
 
 from elderberry.store.base import Base, Json, Owned, one_of
 
-LOT_KINDS = ("fruit", "mash", "juice", "pomace", "steam", "water", "added", "loss", "jars")
+LOT_KINDS = (
+    "fruit", "mash", "juice", "pomace", "steam", "water", "added", "loss", "jars", "caramel",
+    "peel", "dried",
+)  # fmt: skip
 
 
 class Lot(Owned, Base):

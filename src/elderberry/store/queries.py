@@ -2,23 +2,39 @@
 
 from __future__ import annotations
 
+import json
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
-from datetime import date
+from collections.abc import Iterable, Sequence
 from typing import TypeVar
 
-from sqlalchemy import Select, false, func, select, text, true
+from sqlalchemy import (
+    ColumnElement,
+    Select,
+    Text,
+    false,
+    func,
+    or_,
+    select,
+    text,
+    true,
+    tuple_,
+    type_coerce,
+)
+from sqlalchemy.orm import InstrumentedAttribute
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.store.base import Json, Owned
 from elderberry.store.batch import Batch, Operation, OperationLot
 from elderberry.store.change import ChangeMade
+from elderberry.store.cycle_seen import CycleSeen
 from elderberry.store.event import Event
 from elderberry.store.furniture import once
 from elderberry.store.household import Household
 from elderberry.store.jar import Jar
 from elderberry.store.lot import Lot
+from elderberry.store.pace_seen import PaceSeen
+from elderberry.store.serving import Serving
 from elderberry.store.yield_seen import YieldSeen
 
 Row = TypeVar("Row", bound=Owned)
@@ -42,6 +58,14 @@ def one(
     """A row by id, None where it is missing or another household's."""
     query = mine(household_id, model).where(model.id == row_id)
     return orm.scalar(query.with_for_update() if lock else query)
+
+
+def by_ids(orm: Orm, household_id: int, model: type[Row], ids: Iterable[int]) -> Sequence[Row]:
+    """Rows by their ids; those that are missing or another household's are left out."""
+    listed = list(ids)
+    return (
+        orm.scalars(mine(household_id, model).where(model.id.in_(listed))).all() if listed else ()
+    )
 
 
 def of_batch(orm: Orm, household_id: int, model: type[Row], batch_id: int) -> Sequence[Row]:
@@ -111,6 +135,44 @@ def briefs_of(orm: Orm, household_id: int, batch_ids: Iterable[int]) -> dict[int
         Batch.household_id == household_id, Batch.id.in_(list(batch_ids))
     )
     return dict(orm.execute(query).all())
+
+
+def finished_with(
+    orm: Orm, household_id: int, words: Iterable[str], before: int | None, most: int
+) -> Sequence[Batch]:
+    """Finished batches in which every word is found, the one begun last in front."""
+    query = select(Batch).where(Batch.household_id == household_id, Batch.finished == YES)
+    shown = one(orm, household_id, Batch, before) if before is not None else None
+    if shown is not None:
+        query = query.where(tuple_(Batch.started_at, Batch.id) < tuple_(shown.started_at, shown.id))
+    for word in words:
+        written = select(Event.batch_id).where(
+            Event.household_id == household_id,
+            Event.kind.in_(("noted", "mishap")),
+            _holds(Event.data, word),
+        )
+        said = (c.contains(word, autoescape=True) for c in (Batch.title, Batch.code))
+        query = query.where(or_(*said, _holds(Batch.brief, word), Batch.id.in_(written)))
+    ordered = query.order_by(Batch.started_at.desc(), Batch.id.desc())
+    return orm.scalars(ordered.limit(most)).all()
+
+
+def _holds(column: InstrumentedAttribute[Json], word: str) -> ColumnElement[bool]:
+    """Whether a column of JSON holds a word, in whatever case and as JSON writes its letters."""
+    written = json.dumps(word.lower())[1:-1]
+    return func.lower(type_coerce(column, Text)).contains(written, autoescape=True)
+
+
+def filled_in(
+    orm: Orm, household_id: int, batch_ids: Sequence[int]
+) -> dict[int, tuple[int, float]]:
+    """How many jars each of some batches filled, and the litres in them."""
+    query = (
+        select(Jar.batch_id, func.count(), func.sum(Jar.fill_ml))
+        .where(Jar.household_id == household_id, Jar.batch_id.in_(batch_ids))
+        .group_by(Jar.batch_id)
+    )
+    return {b: (int(n), float(ml) / 1000.0) for b, n, ml in orm.execute(query)}
 
 
 def finished_batches(orm: Orm, household_id: int, before: int | None, most: int) -> Sequence[Batch]:
@@ -187,6 +249,17 @@ NEWEST = 40
 """Batches of a fruit that are looked through for what was made of it last."""
 
 
+MOST_SERVINGS = 200
+
+
+def servings(orm: Orm, household_id: int, jar_id: int | None = None) -> list[Serving]:
+    """Drinks that were written down, the newest first; of one jar where it is named."""
+    query = select(Serving).where(Serving.household_id == household_id)
+    if jar_id is not None:
+        query = query.where(Serving.jar_id == jar_id)
+    return list(orm.scalars(query.order_by(Serving.id.desc()).limit(MOST_SERVINGS)))
+
+
 def newest_jar_of(orm: Orm, household_id: int, material: str) -> Jar | None:
     """The jar filled last of what began with a material, its Brix being known."""
     began = (
@@ -203,43 +276,6 @@ def newest_jar_of(orm: Orm, household_id: int, material: str) -> Jar | None:
         .limit(1)
     )
     return orm.scalar(query)
-
-
-def jars_on(
-    orm: Orm,
-    household_id: int,
-    place_id: int,
-    most: int | None = None,
-    words: Mapping[str, Iterable[str]] | None = None,
-) -> Sequence[Jar]:
-    """Jars on a place, those to use first in front.
-
-    words: only jars in whose label or code each of them is found, or whose kind is one of those
-    beside it.
-    """
-    query = select(Jar).where(Jar.household_id == household_id, Jar.place_id == place_id)
-    for word, of_kind in (words or {}).items():
-        named = Jar.label.icontains(word, autoescape=True)
-        coded = Jar.code.icontains(word, autoescape=True)
-        query = query.where(named | coded | Jar.jar_kind.in_(list(of_kind)))
-    return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(most)).all()
-
-
-def jars_to_use(orm: Orm, household_id: int, until: date, most: int) -> Sequence[Jar]:
-    """Jars on a place that are at their best until a day or less, the most pressing first."""
-    query = (
-        select(Jar)
-        .where(Jar.household_id == household_id, Jar.best_by <= until, Jar.place_id.is_not(None))
-        .order_by(Jar.best_by, Jar.code)
-        .limit(most)
-    )
-    return orm.scalars(query).all()
-
-
-def jars_fallen_short(orm: Orm, household_id: int, most: int) -> Sequence[Jar]:
-    """Jars on a place whose process is not enough for what is known since."""
-    query = mine(household_id, Jar).where(Jar.fell_short == YES, Jar.place_id.is_not(None))
-    return orm.scalars(query.limit(most)).all()
 
 
 def full_vessels(orm: Orm, household_id: int) -> dict[str, int]:
@@ -259,6 +295,28 @@ def yields_seen(orm: Orm, household_id: int, fruit: str, most: int) -> Sequence[
     )
     newest = orm.scalars(query.order_by(YieldSeen.id.desc()).limit(most)).all()
     return newest[::-1]
+
+
+def paces_seen(
+    orm: Orm, household_id: int, roles: Iterable[str], most: int
+) -> dict[str, list[float]]:
+    """How long steps of some roles took over what was planned, the newest of each."""
+    found = {}
+    for role in roles:
+        query = (
+            select(PaceSeen.ratio)
+            .where(PaceSeen.household_id == household_id, PaceSeen.role == role)
+            .order_by(PaceSeen.id.desc())
+            .limit(most)
+        )
+        found[role] = list(orm.scalars(query))
+    return found
+
+
+def cycles_seen(orm: Orm, household_id: int, most: int) -> Sequence[CycleSeen]:
+    """The newest loads of the freeze dryer, the oldest first."""
+    query = mine(household_id, CycleSeen).order_by(CycleSeen.id.desc()).limit(most)
+    return orm.scalars(query).all()[::-1]
 
 
 def lots_waiting(orm: Orm, household_id: int, least_g: float) -> Sequence[Lot]:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 import httpx2 as httpx
 
+from elderberry.trial import cellar
 from elderberry.trial.figures import Figure, middle_s
 from elderberry.trial.hands import PLAN, happen
 from elderberry.trial.installation import installed
@@ -16,6 +18,11 @@ AGAIN = {"a plan": 5, "Today": 6, "the hob rail": 6, "a batch": 6, "a jar": 6, "
 ANEW = {"a plan": 25, "Today": 30, "the hob rail": 25, "a batch": 30, "a jar": 40, "the shelf": 20}
 """At most so many times, found out anew because something has."""
 READY_WITHIN_S = 5.0
+FEW, MANY = 1_000, 100_000
+TIMES_FEW = 2.0
+"""Jars of a small cellar and a big one, and how much longer an answer may take of the big one."""
+COUNTS = {"finding what goes soon": 4.0, "a stack": 6.0, "the figures": 60.0}
+"""The same of what counts every jar that goes soon, that has a name, or that there ever was."""
 Ask = Callable[[], httpx.Response]
 
 
@@ -25,7 +32,7 @@ def pace() -> list[Figure]:
         there.stop()
         started = there.start()
         with there.client() as client:
-            ready = middle_s(lambda: client.get("/api/ready").raise_for_status(), TURNS)
+            ready = middle_s(partial(_got, client, "/api/ready"), TURNS)
             asked = _asked(client)
             again = {name: middle_s(ask, TURNS) for name, ask in asked.items()}
             anew = {n: middle_s(ask, TURNS, lambda: happen(client)) for n, ask in asked.items()}
@@ -37,16 +44,50 @@ def pace() -> list[Figure]:
     ]
 
 
+def of_cellars() -> list[Figure]:
+    """Every answer's time out of a big cellar against the same out of a small one."""
+    few, many = _in_cellar(FEW), _in_cellar(MANY)
+    said = f"of {MANY} jars, against {FEW}"
+    return [Figure(f"{n}, {said}", many[n] / few[n], COUNTS.get(n, TIMES_FEW), "×") for n in few]
+
+
+def _in_cellar(jars: int) -> dict[str, float]:
+    """The middle time of each answer [s] where so many jars stand, anew each time."""
+    with installed() as there:
+        with there.engine() as engine:
+            cellar.fill(engine, 0, jars)
+        with there.client(timeout_s=120) as client:
+            asked = _asked(client) | _asked_of_shelf(client)
+            return {n: middle_s(a, TURNS, lambda: happen(client)) for n, a in asked.items()}
+
+
+def _asked_of_shelf(client: httpx.Client) -> dict[str, Ask]:
+    places = client.get("/api/shelf").raise_for_status().json()["places"]
+    stack = max((s for p in places for s in p["stacks"]), key=lambda s: s["jars"])["id"]
+    asked = {
+        "finding by a word": "/api/shelf?find=damson",
+        "finding what goes soon": "/api/shelf?find=under+4+weeks+left",
+        "a stack": f"/api/stacks/{stack}",
+        "the figures": "/api/figures",
+    }
+    return {name: partial(_got, client, at) for name, at in asked.items()}
+
+
+def _got(client: httpx.Client, at: str) -> httpx.Response:
+    """A good answer."""
+    return client.get(at).raise_for_status()
+
+
 def _asked(client: httpx.Client) -> dict[str, Ask]:
     batches = client.get("/api/batches").json()
     batch = next(b["id"] for b in batches if not b["finished"])
     places = client.get("/api/shelf").json()["places"]
-    jar = next(j["id"] for place in places for j in place["jars"])
+    jar = next(s["first"]["id"] for place in places for s in place["stacks"])
     return {
         "a plan": lambda: client.post("/api/plans", json=PLAN).raise_for_status(),
-        "Today": lambda: client.get("/api/today").raise_for_status(),
-        "the hob rail": lambda: client.get("/api/hob").raise_for_status(),
-        "a batch": lambda: client.get(f"/api/batches/{batch}").raise_for_status(),
-        "a jar": lambda: client.get(f"/api/jars/{jar}").raise_for_status(),
-        "the shelf": lambda: client.get("/api/shelf").raise_for_status(),
+        "Today": partial(_got, client, "/api/today"),
+        "the hob rail": partial(_got, client, "/api/hob"),
+        "a batch": partial(_got, client, f"/api/batches/{batch}"),
+        "a jar": partial(_got, client, f"/api/jars/{jar}"),
+        "the shelf": partial(_got, client, "/api/shelf"),
     }

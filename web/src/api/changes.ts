@@ -28,7 +28,13 @@ export type Change =
   | { act: "put-cold"; step: number }
   | { act: "acid"; step: number; line: string }
   | { act: "filled-now"; step: number; tempC: number }
-  | { act: "note"; step: number; what: "refilled" | "problem"; words: string }
+  | { act: "water-back"; step: number; line: string }
+  | {
+      act: "note";
+      step: number;
+      what: "refilled" | "problem" | "bench" | "ping" | "shaken";
+      words: string;
+    }
   | { act: "reading"; step: number; reading: ReadingCreate }
   | {
       act: "seal";
@@ -38,6 +44,8 @@ export type Change =
       wayOn?: "reprocess" | "chill" | "freeze";
     }
   | { act: "correct"; step: number; reading: number; value: number }
+  | { act: "mishap"; step: number; what: string; amount?: string; jars?: number[] }
+  | { act: "take-back" }
   | { act: "ending"; keep: "chill" | "freeze" }
   | { act: "give-up" };
 
@@ -50,6 +58,10 @@ function send(batch: number, change: Change): Promise<BatchView> {
   if (change.act === "give-up") {
     const params = { path: { batch_id: batch } };
     return body(api.POST("/api/batches/{batch_id}/give-up", { params }));
+  }
+  if (change.act === "take-back") {
+    const params = { path: { batch_id: batch } };
+    return body(api.POST("/api/batches/{batch_id}/take-back", { params }));
   }
   const path = { batch_id: batch, step_id: change.step };
   const at = { params: { path } };
@@ -97,6 +109,22 @@ function send(batch: number, change: Change): Promise<BatchView> {
         api.POST("/api/batches/{batch_id}/steps/{step_id}/notes", { ...at, body: { what, words } }),
       );
     }
+    case "mishap": {
+      const { what, amount = "", jars = [] } = change;
+      return body(
+        api.POST("/api/batches/{batch_id}/steps/{step_id}/mishaps", {
+          ...at,
+          body: { what, amount, jars },
+        }),
+      );
+    }
+    case "water-back":
+      return body(
+        api.POST("/api/batches/{batch_id}/steps/{step_id}/water-back", {
+          ...at,
+          body: { line: change.line },
+        }),
+      );
     case "reading":
       return body(
         api.POST("/api/batches/{batch_id}/steps/{step_id}/readings", {
@@ -191,44 +219,28 @@ export function useKeepMethod() {
   });
 }
 
-/** A jar that is empty leaves its place. */
-export function useUsedUp(jar_id: number) {
+/** A change after which every screen that is live is asked again. */
+export function useLive<Said, Answer>(
+  send: (said: Said) => Promise<Answer>,
+  onDone?: (answer: Answer) => void,
+) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: () =>
-      body(api.POST("/api/jars/{jar_id}/used-up", { params: { path: { jar_id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
+    mutationFn: send,
+    onSuccess: (answer) => {
+      void client.invalidateQueries({ queryKey: ["live"] });
+      onDone?.(answer);
+    },
   });
 }
 
-/** A jar that looks or smells wrong leaves its place. */
-export function useSpoiled(jar_id: number) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (said: string[]) =>
-      body(
-        api.POST("/api/jars/{jar_id}/spoiled", { params: { path: { jar_id } }, body: { said } }),
-      ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
-  });
-}
+export const useTakeIn = () =>
+  useLive((lot: LotCreate) => body(api.POST("/api/lots", { body: lot })));
 
-export function useTakeIn() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (lot: LotCreate) => body(api.POST("/api/lots", { body: lot })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
-  });
-}
-
-export function useThrowAway() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (lot_id: number) =>
-      body(api.DELETE("/api/lots/{lot_id}", { params: { path: { lot_id } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["live"] }),
-  });
-}
+export const useThrowAway = () =>
+  useLive((lot_id: number) =>
+    body(api.DELETE("/api/lots/{lot_id}", { params: { path: { lot_id } } })),
+  );
 
 /** Things that stand in a kitchen, and where their rows are sent. */
 export type Furnishing = "stations" | "vessels" | "places";
@@ -238,7 +250,8 @@ export type KitchenChange =
   | { act: "kitchen"; sent: KitchenUpdate }
   | { act: "put"; what: Furnishing; id: number | null; sent: Record<string, unknown> }
   | { act: "drop"; what: Furnishing; id: number }
-  | { act: "jars"; kind: string; jars: number; lids: number }
+  | { act: "jars"; kind: string; jars: number; lids: number; packet: string }
+  | { act: "lids"; kind: string; closure: string; colour: string; count: number; packet: string }
   | { act: "person"; sent: Record<string, unknown> }
   | { act: "hours"; id: number; start: string; end: string };
 
@@ -281,9 +294,17 @@ function furnish(change: KitchenChange): Promise<KitchenView> {
     case "kitchen":
       return body(api.PATCH("/api/kitchen", { body: change.sent }));
     case "jars": {
-      const { kind, jars, lids } = change;
+      const { kind, jars, lids, packet } = change;
+      const params = { path: { kind } };
+      return body(api.PUT("/api/kitchen/jars/{kind}", { params, body: { jars, lids, packet } }));
+    }
+    case "lids": {
+      const { kind, closure, colour, count, packet } = change;
       return body(
-        api.PUT("/api/kitchen/jars/{kind}", { params: { path: { kind } }, body: { jars, lids } }),
+        api.PUT("/api/kitchen/jars/{kind}/lids", {
+          params: { path: { kind } },
+          body: { closure: closure as "", colour, count, packet },
+        }),
       );
     }
     case "person":

@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, body } from "@/api/client";
-import type { AmountAsk, FlowEdit, PlanCreate } from "@/api/types";
+import type { AmountAsk, DrinkAsk, FlowEdit, PlanCreate, RecallBy } from "@/api/types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -26,6 +26,36 @@ export const hobQuery = queryOptions({
   refetchInterval: 30_000,
 });
 
+export const stoveQuery = queryOptions({
+  queryKey: ["live", "stove"],
+  queryFn: ({ signal }) => body(api.GET("/api/stove", { signal })),
+  refetchInterval: 30_000,
+});
+
+/** Finished batches in which words are found, so many at a time. */
+export const notesQuery = (find: string) =>
+  infiniteQueryOptions({
+    queryKey: ["live", "notes", find],
+    queryFn: ({ signal, pageParam }) =>
+      body(
+        api.GET("/api/notes", {
+          signal,
+          params: { query: { find, ...(pageParam ? { before: pageParam } : {}) } },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (page) => (page.more ? page.seasons.at(-1)?.batches.at(-1)?.id : undefined),
+    placeholderData: keepPreviousData,
+  });
+
+export const noteQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["live", "note", id],
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/notes/{batch_id}", { signal, params: { path: { batch_id: id } } })),
+    retry: false,
+  });
+
 export const todayQuery = queryOptions({
   queryKey: ["live", "today"],
   queryFn: ({ signal }) => body(api.GET("/api/today", { signal })),
@@ -37,26 +67,25 @@ export const batchesQuery = queryOptions({
   queryFn: ({ signal }) => body(api.GET("/api/batches", { signal })),
 });
 
-/** Finished batches that come after those that are listed, so many at a time. */
-export const earlierBatchesQuery = (before: number) =>
-  infiniteQueryOptions({
-    queryKey: ["live", "batches", "before", before],
-    queryFn: ({ signal, pageParam }) =>
-      body(api.GET("/api/batches", { signal, params: { query: { before: pageParam } } })),
-    initialPageParam: before,
-    getNextPageParam: (page) => (page.length < BATCHES_AT_A_TIME ? undefined : page.at(-1)?.id),
-    enabled: false,
-  });
-
-/** How many finished batches a list holds when there may be more. */
-export const BATCHES_AT_A_TIME = 40;
-
 export const batchQuery = (id: number) =>
   queryOptions({
     queryKey: ["live", "batch", id],
     queryFn: ({ signal }) =>
       body(api.GET("/api/batches/{batch_id}", { signal, params: { path: { batch_id: id } } })),
     refetchInterval: 30_000,
+  });
+
+export const besideQuery = (id: number, other: number) =>
+  queryOptions({
+    queryKey: ["live", "beside", id, other],
+    queryFn: ({ signal }) =>
+      body(
+        api.GET("/api/batches/{batch_id}/beside/{other_id}", {
+          signal,
+          params: { path: { batch_id: id, other_id: other } },
+        }),
+      ),
+    retry: false,
   });
 
 export const planQuery = (asked: PlanCreate) =>
@@ -85,7 +114,7 @@ export const amountQuery = (text: string, quantity: AmountAsk["quantity"]) =>
     staleTime: 600_000,
   });
 
-/** The shelf: of each place the jars in front, those that words are found in, so many at most. */
+/** The shelf: of each place the stacks in front, those that are looked for, so many at most. */
 export const shelfQuery = (find: string, most: number) =>
   queryOptions({
     queryKey: ["live", "shelf", find, most],
@@ -99,6 +128,83 @@ export const jarQuery = (id: number) =>
     queryKey: ["live", "jar", id],
     queryFn: ({ signal }) =>
       body(api.GET("/api/jars/{jar_id}", { signal, params: { path: { jar_id: id } } })),
+  });
+
+/** A stack in hand. */
+export const stackQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["live", "stack", id],
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/stacks/{stack_id}", { signal, params: { path: { stack_id: id } } })),
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
+/** What may be wrong with a jar, as it is seen. */
+export const signsQuery = queryOptions({
+  queryKey: ["signs"],
+  queryFn: ({ signal }) => body(api.GET("/api/signs", { signal })),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** How a drink is made of a jar, as it is asked for. */
+export const drinkQuery = (id: number, asked: DrinkAsk) =>
+  queryOptions({
+    queryKey: ["live", "drink", id, asked],
+    queryFn: ({ signal }) =>
+      body(
+        api.POST("/api/jars/{jar_id}/drink", {
+          signal,
+          params: { path: { jar_id: id } },
+          body: asked,
+        }),
+      ),
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
+/** Drinks that were written down. */
+export const servingsQuery = queryOptions({
+  queryKey: ["live", "servings"],
+  queryFn: ({ signal }) => body(api.GET("/api/servings", { signal })),
+});
+
+/** Sheets and rolls that labels are printed on. */
+export const labelSheetsQuery = queryOptions({
+  queryKey: ["label sheets"],
+  queryFn: ({ signal }) => body(api.GET("/api/labels/sheets", { signal })),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** Labels of jars as they will be printed. */
+export const labelsQuery = (jar: number[]) =>
+  queryOptions({
+    queryKey: ["live", "labels", jar],
+    queryFn: ({ signal }) => body(api.GET("/api/labels", { signal, params: { query: { jar } } })),
+    retry: false,
+  });
+
+/** What jars can be recalled by. */
+export const recallKnownQuery = queryOptions({
+  queryKey: ["live", "recall", "known"],
+  queryFn: ({ signal }) => body(api.GET("/api/recall/known", { signal })),
+});
+
+/** Every jar that came of something. */
+export const recallQuery = (by: RecallBy, what: string) =>
+  queryOptions({
+    queryKey: ["live", "recall", by, what],
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/recall", { signal, params: { query: { by, what } } })),
+    enabled: what !== "",
+  });
+
+/** What the shelf came to, at some prices. */
+export const figuresQuery = (prices: Record<"lid" | "kwh" | "hour" | "bought", number>) =>
+  queryOptions({
+    queryKey: ["live", "figures", prices],
+    queryFn: ({ signal }) => body(api.GET("/api/figures", { signal, params: { query: prices } })),
+    placeholderData: keepPreviousData,
   });
 
 export const methodsQuery = (fruit: string, form: string) =>

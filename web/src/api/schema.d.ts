@@ -156,6 +156,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stove Now
+         * @description Every step that is on or could begin, of all batches.
+         */
+        get: operations["stove_now"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hob": {
         parameters: {
             query?: never;
@@ -363,6 +383,26 @@ export interface paths {
          * @description A place is gone.
          */
         delete: operations["drop_place"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/jars/{kind}/lids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Count Lids
+         * @description How many lids of a closure and a colour there are for a kind of jar.
+         */
+        put: operations["count_lids"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -715,7 +755,7 @@ export interface paths {
         put?: never;
         /**
          * Start Batch
-         * @description Start a batch from a plan.
+         * @description Start a batch from a plan; jars that go into it leave their shelf.
          */
         post: operations["start_batch"];
         delete?: never;
@@ -736,6 +776,26 @@ export interface paths {
          * @description A batch as Cook shows it.
          */
         get: operations["batch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/beside/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Beside Another
+         * @description What a batch is otherwise than another, ranked by what it explains.
+         */
+        get: operations["beside_another"];
         put?: never;
         post?: never;
         delete?: never;
@@ -778,6 +838,26 @@ export interface paths {
          * @description Give a mistaken batch up before its jars are filled.
          */
         post: operations["give_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take the newest press back, within ten seconds of it.
+         */
+        post: operations["take_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -944,6 +1024,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/steps/{step_id}/water-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Water Back
+         * @description Water stirred back into a pot that was boiled too far.
+         */
+        post: operations["water_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/steps/{step_id}/mishaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mishap
+         * @description Something went wrong at the step; its figures follow.
+         */
+        post: operations["mishap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/steps/{step_id}/filled-now": {
         parameters: {
             query?: never;
@@ -1053,9 +1173,29 @@ export interface paths {
         };
         /**
          * Whole Shelf
-         * @description The jars of each place, those to use first in front; those that words are found in.
+         * @description The stacks of each place, those to use first in front; those that are looked for.
          */
         get: operations["whole_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stack Page
+         * @description A stack in hand.
+         */
+        get: operations["stack_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1084,27 +1224,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jars/{jar_id}/used-up": {
+    "/api/jar-codes/{code}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
-         * Used Up
-         * @description It is empty: off the shelf.
+         * Jar By Code
+         * @description The jar of a code that was typed or scanned.
          */
-        post: operations["used_up"];
+        get: operations["jar_by_code"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jars/{jar_id}/spoiled": {
+    "/api/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Signs
+         * @description What may be wrong with a jar, as it is seen, worst first.
+         */
+        get: operations["signs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jars": {
         parameters: {
             query?: never;
             header?: never;
@@ -1114,10 +1274,314 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Spoiled
-         * @description It looks or smells wrong: off the shelf, untasted.
+         * Done
+         * @description Something is done with jars, all of them or none; the numbers of those that it was.
          */
-        post: operations["spoiled"];
+        post: operations["done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jars/{jar_id}/drink": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drink
+         * @description How a drink is made of a jar; nothing is poured.
+         */
+        post: operations["drink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jars/{jar_id}/servings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Serve
+         * @description A drink is poured of a jar and written down.
+         */
+        post: operations["serve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/servings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Usual Drinks
+         * @description Drinks that were written down, to be made again.
+         */
+        get: operations["usual_drinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheets
+         * @description Sheets and rolls that labels are printed on.
+         */
+        get: operations["sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description Labels as they will be printed.
+         */
+        get: operations["preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printed
+         * @description Labels on sheets or a roll, from a place of the first sheet on.
+         */
+        get: operations["printed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recall/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known
+         * @description What jars can be recalled by.
+         */
+        get: operations["known"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recalled
+         * @description Every jar that came of something, where it is and who has it.
+         */
+        get: operations["recalled"];
+        put?: never;
+        /**
+         * Hold
+         * @description Every jar of it that is here is held until somebody has looked at it.
+         */
+        post: operations["hold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Figures
+         * @description Kept, eaten, given and spoiled; seals by their lids; what a litre cost at these prices.
+         */
+        get: operations["all_figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Reading
+         * @description How warm it is at a place now.
+         */
+        post: operations["place_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Log
+         * @description A logger's file of times and temperatures.
+         */
+        post: operations["place_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Notes
+         * @description Finished batches by season, the newest first; those that words are found in.
+         */
+        get: operations["all_notes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Note Page
+         * @description A batch as a page.
+         */
+        get: operations["note_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/{batch_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description The page of a batch on a sheet of paper.
+         */
+        get: operations["sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plank
+         * @description What can be picked in the sums, by what is asked for.
+         */
+        get: operations["plank"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1244,6 +1708,226 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/sharpen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sharpen
+         * @description What brings a juice to a pH or an acidity.
+         */
+        get: operations["sharpen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/citrus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stretched Citrus
+         * @description Citrus stretched by every school, side by side.
+         */
+        get: operations["stretched_citrus"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/bottle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bottle
+         * @description A bought bottle beside one's own.
+         */
+        get: operations["bottle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/crystals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Crystals
+         * @description Whether a syrup crystallises, and what would stop it.
+         */
+        get: operations["crystals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/in-jar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * In Jar
+         * @description What happens in a jar in the canner.
+         */
+        get: operations["in_jar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Line
+         * @description What a line comes to in every measure.
+         */
+        get: operations["line"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/process-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Process Time
+         * @description The tested minutes of a product in a jar here.
+         */
+        get: operations["process_time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/steam-pan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Steam Pan
+         * @description How long the water under a steamer lasts.
+         */
+        get: operations["steam_pan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/freeze-dry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Freeze Dry
+         * @description Whether juice dries on its trays, how long, and what is left.
+         */
+        get: operations["freeze_dry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/air-dry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Air Dry
+         * @description How long something dries in warm air, and what it weighs then.
+         */
+        get: operations["air_dry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/back-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Back Again
+         * @description Powder and water for a drink.
+         */
+        get: operations["back_again"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -1295,6 +1979,46 @@ export interface components {
         AcidAdded: {
             /** Line */
             line: string;
+        };
+        /**
+         * Again
+         * @description Something dry, and what it makes.
+         *
+         *     dry_g, wet_g: as it is, and as it was before its water left [g]. water_g_per_g: water to a gram
+         *     of it, as picked [g]. spoon_g: a level spoon of 15 ml [g], 0 where it is no powder.
+         *     spoon_fruit_g: what that spoon stands for, as it was [g]. sachet_g: for a litre as picked [g].
+         *     litres: what all of it makes [L]. water_activity: of it [-]; saved_pct: weight that is saved by
+         *     drying [%].
+         */
+        Again: {
+            /** Lies */
+            lies: string;
+            /** Dry G */
+            dry_g: number;
+            /** Wet G */
+            wet_g: number;
+            /** Water G Per G */
+            water_g_per_g: number;
+            /** Spoon G */
+            spoon_g: number;
+            /** Spoons */
+            spoons: components["schemas"]["SpoonTo"][];
+            /** Spoon Fruit G */
+            spoon_fruit_g: number;
+            /** Sachet G */
+            sachet_g: number;
+            /** Litres */
+            litres: number;
+            /** Moisture Pct */
+            moisture_pct: number;
+            /** Water Activity */
+            water_activity: number;
+            /** Saved Pct */
+            saved_pct: number;
+            /** Pack L */
+            pack_l: number;
+            /** Pours */
+            pours: components["schemas"]["elderberry__core__again__Poured"][];
         };
         /**
          * AmountAsk
@@ -1369,6 +2093,10 @@ export interface components {
             /** Keep */
             keep: string;
             litres: components["schemas"]["Estimate"];
+            dry_g: components["schemas"]["Estimate"] | null;
+            /** Becomes */
+            becomes: string[];
+            sets: components["schemas"]["Set"] | null;
         };
         /**
          * BatchLine
@@ -1394,6 +2122,20 @@ export interface components {
             finished: boolean;
             /** Now */
             now: string;
+        };
+        /**
+         * BatchOf
+         * @description A batch that jars of a stack are of.
+         */
+        BatchOf: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Year */
+            year: number;
+            /** Jars */
+            jars: number;
         };
         /**
          * BatchView
@@ -1444,6 +2186,25 @@ export interface components {
             process: components["schemas"]["ProcessView"] | null;
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            press: components["schemas"]["PressView"] | null;
+            /** First Aid */
+            first_aid: string;
+        };
+        /**
+         * BesideView
+         * @description What a batch is otherwise than another, what explains most first.
+         */
+        BesideView: {
+            /** Code */
+            code: string;
+            /** Other */
+            other: string;
+            /** Other Title */
+            other_title: string;
+            /** Thicker */
+            thicker: boolean | null;
+            /** Differences */
+            differences: string[];
         };
         /**
          * BestByView
@@ -1469,6 +2230,13 @@ export interface components {
             used: number;
             /** Words */
             words: string;
+            /**
+             * Cost Days
+             * @default 0
+             */
+            cost_days?: number;
+            /** Ready */
+            ready?: string | null;
         };
         /**
          * CardLine
@@ -1495,6 +2263,21 @@ export interface components {
             options: components["schemas"]["OptionView"][];
         };
         /**
+         * Column
+         * @description One of several ways that stand beside each other, each with the same figures.
+         */
+        Column: {
+            /** Title */
+            title: string;
+            /** Said */
+            said: components["schemas"]["Said"][];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
          * Correction
          * @description What a mistaken reading should have been, in its base unit.
          */
@@ -1510,6 +2293,23 @@ export interface components {
             plan: components["schemas"]["PlanCreate"];
             /** Step */
             step: string;
+        };
+        /**
+         * Deviation
+         * @description Something that went otherwise than planned.
+         */
+        Deviation: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+            /** By */
+            by: string;
         };
         /**
          * Difference
@@ -1546,6 +2346,116 @@ export interface components {
             source: string;
             /** Aside */
             aside: boolean;
+        };
+        /**
+         * Drawn
+         * @description A point of the curve: hours, and what the tray weighs then with its range [h, g].
+         */
+        Drawn: {
+            /** H */
+            h: number;
+            /** Lo */
+            lo: number;
+            /** Typ */
+            typ: number;
+            /** Hi */
+            hi: number;
+        };
+        /**
+         * DrinkAsk
+         * @description A drink as it is wanted.
+         */
+        DrinkAsk: {
+            /** Ml */
+            ml: number;
+            /**
+             * Diluent
+             * @default water
+             */
+            diluent?: string;
+            /**
+             * Brix
+             * @default 10.5
+             */
+            brix?: number;
+            /**
+             * Acid G L
+             * @default 5.5
+             */
+            acid_g_l?: number;
+            /**
+             * Ice G
+             * @default 0
+             */
+            ice_g?: number;
+            /** In It */
+            in_it?: string[];
+        };
+        /**
+         * DrinkPoured
+         * @description A drink that is poured and written down under a name.
+         */
+        DrinkPoured: {
+            /** Ml */
+            ml: number;
+            /**
+             * Diluent
+             * @default water
+             */
+            diluent?: string;
+            /**
+             * Brix
+             * @default 10.5
+             */
+            brix?: number;
+            /**
+             * Acid G L
+             * @default 5.5
+             */
+            acid_g_l?: number;
+            /**
+             * Ice G
+             * @default 0
+             */
+            ice_g?: number;
+            /** In It */
+            in_it?: string[];
+            /** Name */
+            name: string;
+        };
+        /**
+         * DrinkView
+         * @description What a drink takes and what it is; see core.serving.Drink.
+         */
+        DrinkView: {
+            /** Base Ml */
+            base_ml: number;
+            /** Diluent Ml */
+            diluent_ml: number;
+            /** Melt Ml */
+            melt_ml: number;
+            /** Sugar G */
+            sugar_g: number;
+            /** Brix */
+            brix: number;
+            /** Acid G L */
+            acid_g_l: number;
+            /** Alcohol Pct */
+            alcohol_pct: number;
+            /** Limited By */
+            limited_by: string;
+            /** Too Thin */
+            too_thin: boolean;
+            /** Glasses */
+            glasses: number;
+            /** Glass Ml */
+            glass_ml: number;
+            /** Left Ml */
+            left_ml: number;
+            /** Jars */
+            jars: number;
+            /** Notes */
+            notes: string[];
         };
         /**
          * Effect
@@ -1600,7 +2510,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            keep?: "" | "shelf" | "chill" | "freeze" | "now";
+            keep?: "" | "shelf" | "sugar" | "dry" | "chill" | "freeze" | "now";
             /**
              * Jar Kinds
              * @default []
@@ -1616,7 +2526,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            closure?: "" | "cap";
+            closure?: "" | "cap" | "reusable" | "one_piece";
             /**
              * Lid
              * @default
@@ -1644,6 +2554,7 @@ export interface components {
             /** Jar Kinds */
             jar_kinds: string[];
             litres: components["schemas"]["Estimate"];
+            mass_g: components["schemas"]["Estimate"];
             brix: components["schemas"]["Estimate"] | null;
             ph: components["schemas"]["Estimate"] | null;
             /** Clarity */
@@ -1675,6 +2586,10 @@ export interface components {
             /** Glass Ml */
             glass_ml: number;
             mixed: components["schemas"]["MixView"] | null;
+            /** Becomes */
+            becomes: string[];
+            sets: components["schemas"]["Set"] | null;
+            again: components["schemas"]["Again"] | null;
         };
         /**
          * Ending
@@ -1686,6 +2601,26 @@ export interface components {
              * @enum {string}
              */
             keep: "chill" | "freeze";
+        };
+        /**
+         * EnoughView
+         * @description How long what stands there lasts at this household's pace.
+         */
+        EnoughView: {
+            /** There */
+            there: number;
+            /** A Month */
+            a_month: number;
+            /** Till */
+            till: string | null;
+            /** Short */
+            short: number;
+            /** Fruit Kg */
+            fruit_kg: number | null;
+            /** Fruit */
+            fruit: string;
+            /** Again */
+            again: string | null;
         };
         /**
          * Estimate
@@ -1707,6 +2642,35 @@ export interface components {
          * @enum {string}
          */
         Evidence: "measured" | "read" | "typical";
+        /**
+         * FigureRow
+         * @description A figure of a lot, planned and measured.
+         */
+        FigureRow: {
+            /** Lot */
+            lot: string;
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
+            planned: components["schemas"]["Estimate"] | null;
+            /** Measured */
+            measured: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FiguresView
+         * @description The figures of a household's shelf.
+         */
+        FiguresView: {
+            /** Years */
+            years: components["schemas"]["FruitYear"][];
+            /** Seals */
+            seals: components["schemas"]["SealRow"][];
+            /** Costs */
+            costs: components["schemas"]["YearCost"][];
+        };
         /**
          * FilledNow
          * @description How hot the pot is that a canner load is filled from now.
@@ -1874,6 +2838,11 @@ export interface components {
              * @default
              */
             look_for?: string;
+            /**
+             * Learned
+             * @default
+             */
+            learned?: string;
         };
         /**
          * FlowView
@@ -1907,6 +2876,28 @@ export interface components {
             waits_days: components["schemas"]["Estimate"];
             /** Note */
             note: string;
+        };
+        /**
+         * FruitYear
+         * @description What became of the jars of a fruit that were filled in a year [jars], and litres of all.
+         */
+        FruitYear: {
+            /** Year */
+            year: number;
+            /** Fruit */
+            fruit: string;
+            /** Colour */
+            colour: string;
+            /** Kept */
+            kept: number;
+            /** Eaten */
+            eaten: number;
+            /** Given */
+            given: number;
+            /** Spoiled */
+            spoiled: number;
+            /** Litres */
+            litres: number;
         };
         /**
          * GoalRow
@@ -2158,7 +3149,8 @@ export interface components {
          * InsideJar
          * @description The coldest point of a jar through its process: a picture, never a permission.
          *
-         *     times_min [min] from the full boil, temps_c [°C], and the lethality [min at 93.3 °C] of it.
+         *     times_min [min] from the first full boil, temps_c [°C], and the lethality [min at 93.3 °C] of
+         *     it. counted_min: from which of these minutes the time counts, since the boil was lost before.
          */
         InsideJar: {
             /** Times Min */
@@ -2169,6 +3161,11 @@ export interface components {
             boiling_c: number;
             /** Lethality Min */
             lethality_min: number;
+            /**
+             * Counted Min
+             * @default 0
+             */
+            counted_min?: number;
         };
         /**
          * IntakeView
@@ -2230,7 +3227,7 @@ export interface components {
         };
         /**
          * JarCount
-         * @description Jars of a kind.
+         * @description Jars of a kind; own: a vessel of the household, which takes no lid.
          */
         JarCount: {
             /** Kind */
@@ -2241,6 +3238,11 @@ export interface components {
             nominal_ml: number;
             /** Count */
             count: number;
+            /**
+             * Own
+             * @default false
+             */
+            own?: boolean;
         };
         /**
          * JarCountPut
@@ -2251,6 +3253,11 @@ export interface components {
             jars: number;
             /** Lids */
             lids: number;
+            /**
+             * Packet
+             * @default
+             */
+            packet?: string;
         };
         /**
          * JarKindView
@@ -2277,8 +3284,15 @@ export interface components {
             height_mm: number;
             /** Keeps */
             keeps: string[];
+            /** Other Lids */
+            other_lids: components["schemas"]["LidsView"][];
             /** Own */
             own: boolean;
+            /**
+             * Packet
+             * @default
+             */
+            packet?: string;
         };
         /**
          * JarMoment
@@ -2310,23 +3324,25 @@ export interface components {
             boiled_until: string | null;
             /** Boils Lost */
             boils_lost: number;
-            batch: components["schemas"]["BatchView"];
+            batch: components["schemas"]["LineageView"];
             /** Moments */
             moments: components["schemas"]["JarMoment"][];
             /** Siblings */
             siblings: components["schemas"]["JarView"][];
-            /** Questions */
-            questions: components["schemas"]["Question"][];
+            /** Signs */
+            signs: components["schemas"]["Sign"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
-        };
-        /**
-         * JarSaid
-         * @description What only eyes and nose can tell of a jar.
-         */
-        JarSaid: {
-            /** Said */
-            said: string[];
+            /** Warmth */
+            warmth: components["schemas"]["WarmDay"][];
+            /** May */
+            may: string[];
+            /** As Lines */
+            as_lines: string[];
+            /** Servings */
+            servings: components["schemas"]["ServedView"][];
+            again: components["schemas"]["Again"] | null;
+            thaws_h: components["schemas"]["Estimate"] | null;
         };
         /**
          * JarView
@@ -2378,10 +3394,80 @@ export interface components {
             /** Closure */
             closure: string;
             /**
+             * Lives
+             * @default made
+             */
+            lives?: string;
+            /**
+             * Left Ml
+             * @default 0
+             */
+            left_ml?: number;
+            /** Opened At */
+            opened_at?: string | null;
+            /**
+             * Held
+             * @default false
+             */
+            held?: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
              * Stop
              * @default
              */
             stop?: string;
+            /** Loose G */
+            loose_g?: number | null;
+            /**
+             * Dried
+             * @default
+             */
+            dried?: string;
+        };
+        /**
+         * JarsDone
+         * @description Something is done with jars: those that are named, or so many of a stack.
+         */
+        JarsDone: {
+            /** What */
+            what: string;
+            /** Jars */
+            jars?: number[];
+            /** Stack */
+            stack?: number | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Place Id */
+            place_id?: number | null;
+            /**
+             * To
+             * @default
+             */
+            to?: string;
+            /** Ml */
+            ml?: number | null;
+            /**
+             * Label
+             * @default
+             */
+            label?: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict?: string;
+            /**
+             * Sign
+             * @default
+             */
+            sign?: string;
         };
         /**
          * JarsFilled
@@ -2418,6 +3504,8 @@ export interface components {
             altitude_m?: number | null;
             /** Pressure Hpa */
             pressure_hpa?: number | null;
+            /** Humidity Pct */
+            humidity_pct?: number | null;
             /** Hardness Mg L */
             hardness_mg_l?: number | null;
             /**
@@ -2463,6 +3551,8 @@ export interface components {
             pressure_hpa: number | null;
             /** Hardness Mg L */
             hardness_mg_l: number | null;
+            /** Humidity Pct */
+            humidity_pct: number | null;
             /** Units */
             units: string;
             /** Cup */
@@ -2502,6 +3592,44 @@ export interface components {
             lids: {
                 [key: string]: string;
             };
+            /** Glass Ml */
+            glass_ml: number;
+        };
+        /**
+         * Known
+         * @description What can be recalled by: trees and other sources, packets of lids, batches, instruments.
+         */
+        Known: {
+            /** Source */
+            source: string[];
+            /** Packet */
+            packet: string[];
+            /** Batch */
+            batch: string[];
+            /** Instrument */
+            instrument: string[];
+        };
+        /**
+         * LabelView
+         * @description A label as it will be printed, its square as rows of dark and light.
+         */
+        LabelView: {
+            /** Jar Id */
+            jar_id: number;
+            /** Name */
+            name: string;
+            /** Code */
+            code: string;
+            /** Days */
+            days: string;
+            /** Lines */
+            lines: string[];
+            /** Square */
+            square: string[];
+            /** Colour */
+            colour: string;
+            /** Lid */
+            lid: string;
         };
         /**
          * LastTime
@@ -2532,6 +3660,46 @@ export interface components {
          * @enum {string}
          */
         Level: "stop" | "caution" | "note";
+        /**
+         * LidCountPut
+         * @description How many lids of a closure (the usual new ones if empty) and a colour there are.
+         */
+        LidCountPut: {
+            /**
+             * Closure
+             * @default
+             * @enum {string}
+             */
+            closure?: "" | "cap" | "reusable" | "one_piece";
+            /**
+             * Colour
+             * @default
+             */
+            colour?: string;
+            /** Count */
+            count: number;
+            /**
+             * Packet
+             * @default
+             */
+            packet?: string;
+        };
+        /**
+         * LidsView
+         * @description Lids for a kind of jar that are counted by themselves: what they are, and their colour.
+         */
+        LidsView: {
+            /** Closure */
+            closure: string;
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Count */
+            count: number;
+            /** Packet */
+            packet: string;
+        };
         /**
          * LifeView
          * @description How long a jar is typically at its best [days].
@@ -2644,12 +3812,56 @@ export interface components {
             wrong?: components["schemas"]["NotUnderstood"] | null;
         };
         /**
+         * LineageView
+         * @description The flow of a batch as it went: what a jar came from.
+         */
+        LineageView: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Inputs */
+            inputs: components["schemas"]["InputView"][];
+            /** Source */
+            source: string;
+            /** Picked On */
+            picked_on: string | null;
+            /** Started By */
+            started_by: string;
+            /** Lots */
+            lots: components["schemas"]["LotView"][];
+            /** Operations */
+            operations: components["schemas"]["FlowOperation"][];
+            /** Jars */
+            jars: number;
+            /** Unexplained Kg */
+            unexplained_kg: number;
+        };
+        /**
          * LinesAsk
          * @description Lines of what goes in, as they are written.
          */
         LinesAsk: {
             /** Lines */
             lines: string[];
+        };
+        /**
+         * LogFile
+         * @description A file of times and temperatures.
+         */
+        LogFile: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * LogReading
+         * @description How warm it is at a place now [°C].
+         */
+        LogReading: {
+            /** Temp C */
+            temp_c: number;
         };
         /**
          * LotCreate
@@ -2718,6 +3930,9 @@ export interface components {
             material: string;
             predicted: components["schemas"]["FlowLot"];
             now_ml: components["schemas"]["Estimate"];
+            now: components["schemas"]["FlowLot"];
+            /** Known */
+            known: string;
             /** Mass G */
             mass_g: number | null;
             /** Volume Ml */
@@ -2850,6 +4065,44 @@ export interface components {
             colour: string;
         };
         /**
+         * MishapSaid
+         * @description Something that went wrong: how much, as one says it ("a cup"), or which jars.
+         */
+        MishapSaid: {
+            /** What */
+            what: string;
+            /**
+             * Amount
+             * @default
+             */
+            amount?: string;
+            /**
+             * Jars
+             * @default []
+             */
+            jars?: number[];
+        };
+        /**
+         * MishapView
+         * @description Something that may go wrong at a step: one press, and the figures follow.
+         */
+        MishapView: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Now */
+            now: string;
+            /** Means */
+            means: string;
+            /** Changes */
+            changes: string;
+            /** Asks */
+            asks: string;
+            /** Amounts */
+            amounts: string[];
+        };
+        /**
          * MixView
          * @description An end that it is drunk together with: parts of that to one of this, and how that keeps.
          */
@@ -2913,12 +4166,103 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "refilled" | "problem";
+            what: "refilled" | "problem" | "bench" | "ping" | "shaken";
             /**
              * Words
              * @default
              */
             words?: string;
+        };
+        /**
+         * NoteLine
+         * @description A finished batch in the list.
+         */
+        NoteLine: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Colour */
+            colour: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Started By */
+            started_by: string;
+            /** Method */
+            method: string;
+            /** Jars */
+            jars: number;
+            /** Litres */
+            litres: number;
+        };
+        /**
+         * NotePage
+         * @description A batch as a page.
+         */
+        NotePage: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Method */
+            method: string;
+            /** Finished */
+            finished: boolean;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Picked On */
+            picked_on: string | null;
+            /** People */
+            people: string[];
+            flow: components["schemas"]["LineageView"];
+            /** Came In */
+            came_in: string[];
+            /** Figures */
+            figures: components["schemas"]["FigureRow"][];
+            /** Steps */
+            steps: components["schemas"]["StepTook"][];
+            /** Deviations */
+            deviations: components["schemas"]["Deviation"][];
+            /** Litres */
+            litres: number;
+            litres_planned: components["schemas"]["Estimate"] | null;
+            /** Litres Per Kg */
+            litres_per_kg: number | null;
+            /** Cost Minor */
+            cost_minor: number | null;
+            /** Cost Per Litre Minor */
+            cost_per_litre_minor: number | null;
+            /** Hands H */
+            hands_h: number;
+            /** Hands H Per Litre */
+            hands_h_per_litre: number | null;
+            process: components["schemas"]["ProcessView"] | null;
+            /** Jars */
+            jars: components["schemas"]["Standing"][];
+            /** Gone */
+            gone: number;
+            /** Safety */
+            safety: string;
+        };
+        /**
+         * NotesView
+         * @description Finished batches by season; more where they are older than those that are shown.
+         */
+        NotesView: {
+            /** Seasons */
+            seasons: components["schemas"]["Season"][];
+            /** More */
+            more: boolean;
         };
         /**
          * NumberView
@@ -3080,6 +4424,16 @@ export interface components {
             you: boolean;
         };
         /**
+         * Pick
+         * @description Something that is picked: its key, and what a cook calls it.
+         */
+        Pick: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Place
          * @description A part of a line, where it stands in the text.
          */
@@ -3112,6 +4466,16 @@ export interface components {
             light?: boolean;
             /** Room L */
             room_l?: number | null;
+            /**
+             * Swing C
+             * @default 0
+             */
+            swing_c?: number;
+            /**
+             * Warmest Day
+             * @default 205
+             */
+            warmest_day?: number;
         };
         /**
          * PlaceView
@@ -3130,6 +4494,10 @@ export interface components {
             light: boolean;
             /** Room L */
             room_l: number | null;
+            /** Swing C */
+            swing_c: number;
+            /** Warmest Day */
+            warmest_day: number;
         };
         /**
          * PlanCreate
@@ -3181,6 +4549,11 @@ export interface components {
              * @default []
              */
             without?: string[];
+            /**
+             * From Jars
+             * @default []
+             */
+            from_jars?: number[];
         };
         /**
          * PlanView
@@ -3216,7 +4589,68 @@ export interface components {
             may_start: boolean;
             /** Questions */
             questions: components["schemas"]["Question"][];
+            /** Trays */
+            trays: components["schemas"]["TraysView"][];
             last_time: components["schemas"]["LastTime"] | null;
+        };
+        /**
+         * Plate
+         * @description What is known of a pot that is cooked to a syrup.
+         *
+         *     stop_brix, stop_c: where it stops. hot, cold: how it pours then, in the pot and on the plate.
+         *     hot_mpa_s, cold_mpa_s: the same as viscosities. now: as it is by the newest reading or drop.
+         *     inverted_pct: share of its sugar split by then [%]. crystals: what it does on the shelf.
+         */
+        Plate: {
+            /** Stop Brix */
+            stop_brix: number;
+            /** Stop C */
+            stop_c: number;
+            /** Hot */
+            hot: string;
+            /** Cold */
+            cold: string;
+            /** Hot Mpa S */
+            hot_mpa_s: number;
+            /** Cold Mpa S */
+            cold_mpa_s: number;
+            /** Inverted Pct */
+            inverted_pct: number;
+            /** Crystals */
+            crystals: string;
+            now?: components["schemas"]["Estimate"] | null;
+            now_mpa_s?: components["schemas"]["Estimate"] | null;
+            /**
+             * Now Cold
+             * @default
+             */
+            now_cold?: string;
+            left_min?: components["schemas"]["Estimate"] | null;
+            /**
+             * Back G
+             * @default 0
+             */
+            back_g?: number;
+            /**
+             * Drop
+             * @default
+             */
+            drop?: string;
+            /**
+             * Note
+             * @default It thickens much more as it cools, and again overnight.
+             */
+            note?: string;
+        };
+        /**
+         * Point
+         * @description A point of a line over time.
+         */
+        Point: {
+            /** Minutes */
+            minutes: number;
+            /** Value */
+            value: number;
         };
         /**
          * Possible
@@ -3233,14 +4667,17 @@ export interface components {
             look_for: string;
         };
         /**
-         * Poured
-         * @description A jug of the household and what of it goes in, the rest being what thins it [mL].
+         * PressView
+         * @description The newest press at a batch, by whoever asks, that may be taken back.
          */
-        Poured: {
-            /** Jug Ml */
-            jug_ml: number;
-            /** Base Ml */
-            base_ml: number;
+        PressView: {
+            /** Step */
+            step: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * ProcessView
@@ -3297,7 +4734,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "volume_ml" | "mass_g" | "temp_c" | "brix" | "ph" | "depth_cm";
+            quantity: "volume_ml" | "mass_g" | "tray_g" | "temp_c" | "brix" | "ph" | "depth_cm" | "drop";
             /**
              * Value
              * @default 0
@@ -3348,6 +4785,52 @@ export interface components {
             words: string;
             /** Corrected */
             corrected: boolean;
+        };
+        /**
+         * RecallAsk
+         * @description What jars are recalled by.
+         */
+        RecallAsk: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "source" | "packet" | "batch" | "instrument";
+            /** What */
+            what: string;
+            /** Since */
+            since?: string | null;
+        };
+        /**
+         * RecallView
+         * @description Every jar that something went into.
+         */
+        RecallView: {
+            /** By */
+            by: string;
+            /** What */
+            what: string;
+            /** Here */
+            here: number;
+            /** Given */
+            given: string[];
+            /** Gone */
+            gone: number;
+            /** Jars */
+            jars: components["schemas"]["Recalled"][];
+            /** More */
+            more: number;
+        };
+        /**
+         * Recalled
+         * @description A jar that is recalled, and where it is: its place, who was given it, or how it ended.
+         */
+        Recalled: {
+            jar: components["schemas"]["JarView"];
+            /** Where */
+            where: string;
+            /** Here */
+            here: boolean;
         };
         /**
          * RuleRow
@@ -3406,7 +4889,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "volume_ml" | "little_ml" | "mass_g" | "brix" | "temp_c" | "depth_cm" | "minutes" | "parts" | "percent" | "degrees" | "words";
+            quantity: "volume_ml" | "little_ml" | "mass_g" | "brix" | "temp_c" | "depth_cm" | "minutes" | "hours" | "days" | "money" | "parts" | "count" | "percent" | "degrees" | "ph" | "acid_g_l" | "words";
             value?: components["schemas"]["Estimate"] | null;
             /**
              * Words
@@ -3449,6 +4932,20 @@ export interface components {
             grows?: boolean;
         };
         /**
+         * SealRow
+         * @description Seals that were looked at, by the jar and its lid: how many, and how many failed.
+         */
+        SealRow: {
+            /** Jar */
+            jar: string;
+            /** Lid */
+            lid: string;
+            /** Looked At */
+            looked_at: number;
+            /** Failed */
+            failed: number;
+        };
+        /**
          * SealSeen
          * @description Whether a jar's seal held and, where it did not, what becomes of it.
          */
@@ -3457,6 +4954,37 @@ export interface components {
             held: boolean;
             /** Way On */
             way_on?: ("reprocess" | "chill" | "freeze") | null;
+        };
+        /**
+         * Season
+         * @description The batches of a year, the newest first.
+         */
+        Season: {
+            /** Name */
+            name: string;
+            /** Batches */
+            batches: components["schemas"]["NoteLine"][];
+        };
+        /**
+         * ServedView
+         * @description A drink that was written down.
+         */
+        ServedView: {
+            /** Name */
+            name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Base Ml */
+            base_ml: number;
+            /** Asked */
+            asked: {
+                [key: string]: unknown;
+            };
         };
         /**
          * ServingView
@@ -3474,7 +5002,7 @@ export interface components {
             /** Base Ml */
             base_ml: number;
             /** Jugs */
-            jugs: components["schemas"]["Poured"][];
+            jugs: components["schemas"]["elderberry__services__planning__end_view__Poured"][];
         };
         /**
          * SessionPublic
@@ -3491,8 +5019,63 @@ export interface components {
             founded: boolean;
         };
         /**
+         * Set
+         * @description What a jelly will do, in a word, and why, each reason a sentence.
+         */
+        Set: {
+            /** Word */
+            word: string;
+            /** Why */
+            why: string[];
+        };
+        /**
+         * ShakesView
+         * @description Jars that are shaken once a day: on how many days they were, of how many, and whether today
+         *     is one of them.
+         */
+        ShakesView: {
+            /** Days */
+            days: number;
+            /** Of */
+            of: number;
+            /** Today */
+            today: boolean;
+        };
+        /**
+         * Sheet
+         * @description A sheet or roll of labels; all lengths in mm.
+         */
+        Sheet: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Paper */
+            paper: string;
+            /** Page W */
+            page_w: number;
+            /** Page H */
+            page_h: number;
+            /** Columns */
+            columns: number;
+            /** Rows */
+            rows: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Left */
+            left: number;
+            /** Top */
+            top: number;
+            /** Across */
+            across: number;
+            /** Down */
+            down: number;
+        };
+        /**
          * ShelfPlace
-         * @description A place with its jars, those to use first in front.
+         * @description A place with its stacks, those to use first in front.
          */
         ShelfPlace: {
             /** Id */
@@ -3505,14 +5088,21 @@ export interface components {
             temp_c: number;
             /** Light */
             light: boolean;
-            /** Jars */
-            jars: components["schemas"]["JarView"][];
+            /** Stacks */
+            stacks: components["schemas"]["StackView"][];
+            /** More */
+            more: boolean;
             /** Count */
             count: number;
+            /** Litres */
+            litres: number;
+            /** Room L */
+            room_l: number | null;
+            warm: components["schemas"]["Warm"] | null;
         };
         /**
          * ShelfView
-         * @description The whole shelf.
+         * @description The whole shelf: how many jars there are, and how many of them are looked for.
          */
         ShelfView: {
             /** Places */
@@ -3521,6 +5111,31 @@ export interface components {
             jars: number;
             /** Litres */
             litres: number;
+            /** Found */
+            found: number | null;
+            /** Understood */
+            understood: string;
+        };
+        /**
+         * Sign
+         * @description What is seen of a jar that failed on its shelf.
+         *
+         *     key; ask: as it is pressed; now: what to do; means: what it says of the others; holds: whether
+         *     its whole batch is held until looked at; ends: spoiled or broken.
+         */
+        Sign: {
+            /** Key */
+            key: string;
+            /** Ask */
+            ask: string;
+            /** Now */
+            now: string;
+            /** Means */
+            means: string;
+            /** Holds */
+            holds: boolean;
+            /** Ends */
+            ends: string;
         };
         /**
          * SignIn
@@ -3533,6 +5148,63 @@ export interface components {
             password: string;
         };
         /**
+         * SpoonTo
+         * @description Water to a level spoon of it [mL], at a strength.
+         */
+        SpoonTo: {
+            /**
+             * Strength
+             * @enum {string}
+             */
+            strength: "as picked" | "lighter" | "stronger";
+            /** Water Ml */
+            water_ml: number;
+        };
+        /**
+         * StackPage
+         * @description A stack in hand: its jars, where they come from, and whether they last.
+         */
+        StackPage: {
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Jars */
+            jars: components["schemas"]["JarView"][];
+            /** May */
+            may: string[];
+            /** Count */
+            count: number;
+            /** Batches */
+            batches: components["schemas"]["BatchOf"][];
+            enough: components["schemas"]["EnoughView"];
+            /** Warmth */
+            warmth: components["schemas"]["WarmDay"][];
+        };
+        /**
+         * StackView
+         * @description Like jars that stand together: how many are looked for, and the first of them.
+         */
+        StackView: {
+            /** Id */
+            id: number;
+            /** Jars */
+            jars: number;
+            first: components["schemas"]["JarView"];
+        };
+        /**
+         * Standing
+         * @description Jars of a kind on a place.
+         */
+        Standing: {
+            /** Place */
+            place: string;
+            /** Jars */
+            jars: string;
+            /** Codes */
+            codes: string[];
+        };
+        /**
          * StationPut
          * @description A station with the sizes that its kind has.
          */
@@ -3541,7 +5213,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "juicer" | "burner" | "canner" | "cool_rack" | "worktop" | "fridge" | "freezer";
+            kind: "juicer" | "burner" | "canner" | "cool_rack" | "worktop" | "fridge" | "freezer" | "freeze_dryer" | "dryer";
             /** Name */
             name: string;
             /** Basket L */
@@ -3556,6 +5228,14 @@ export interface components {
             jars?: number | null;
             /** Heater */
             heater?: ("bath" | "steam") | null;
+            /** Trays */
+            trays?: number | null;
+            /** Tray Cm2 */
+            tray_cm2?: number | null;
+            /** Tray Mm */
+            tray_mm?: number | null;
+            /** Tray Kg */
+            tray_kg?: number | null;
         };
         /**
          * StationRow
@@ -3580,6 +5260,14 @@ export interface components {
             jars: number | null;
             /** Heater */
             heater: string | null;
+            /** Trays */
+            trays: number | null;
+            /** Tray Cm2 */
+            tray_cm2: number | null;
+            /** Tray Mm */
+            tray_mm: number | null;
+            /** Tray Kg */
+            tray_kg: number | null;
             /** Boil Off L H */
             boil_off_l_h: number | null;
         };
@@ -3654,10 +5342,20 @@ export interface components {
             /** Place Id */
             place_id?: number | null;
             /**
+             * Others Held
+             * @default false
+             */
+            others_held?: boolean;
+            /**
              * Said
              * @default []
              */
             said?: string[];
+            /**
+             * More
+             * @default false
+             */
+            more?: boolean;
         };
         /**
          * StepRow
@@ -3687,6 +5385,22 @@ export interface components {
             };
         };
         /**
+         * StepTook
+         * @description A step, how long it was to take and how long it took.
+         */
+        StepTook: {
+            /** Title */
+            title: string;
+            /** Planned Min */
+            planned_min: number;
+            /** Took Min */
+            took_min: number | null;
+            /** Finished At */
+            finished_at: string | null;
+            /** By */
+            by: string;
+        };
+        /**
          * StepView
          * @description One step of a batch.
          */
@@ -3710,6 +5424,17 @@ export interface components {
             ready: boolean;
             /** Waits For */
             waits_for: string;
+            /** Press */
+            press: string;
+            /** Says */
+            says: boolean;
+            /** To Come */
+            to_come: string[];
+            /** In Parts */
+            in_parts: boolean;
+            /** Idle */
+            idle: boolean;
+            left_l: components["schemas"]["Estimate"] | null;
             /** Opens At */
             opens_at: string | null;
             /** Before */
@@ -3718,6 +5443,14 @@ export interface components {
             look_for: string;
             /** Then */
             then: string;
+            /** Checks */
+            checks: string[];
+            /** Headspace Mm */
+            headspace_mm: number | null;
+            /** Pings */
+            pings: number;
+            /** Lift At */
+            lift_at: string | null;
             /** Hands */
             hands: string;
             minutes: components["schemas"]["Estimate"];
@@ -3762,8 +5495,15 @@ export interface components {
             /** Asks */
             asks: components["schemas"]["Askable"][];
             pan: components["schemas"]["PanView"] | null;
+            /** Colours */
+            colours: components["schemas"]["Swatch"][];
+            plate: components["schemas"]["Plate"] | null;
             /** Midway */
             midway: string;
+            /** Lies Open Until */
+            lies_open_until: string | null;
+            trays: components["schemas"]["TraysView"] | null;
+            shakes: components["schemas"]["ShakesView"] | null;
             /** Target C */
             target_c: number | null;
             inside: components["schemas"]["InsideJar"] | null;
@@ -3789,16 +5529,67 @@ export interface components {
             shared_off_mm: number;
             /** Jar Ids */
             jar_ids: number[];
+            /** Sums */
+            sums: components["schemas"]["SumLink"][];
+            /** Mishaps */
+            mishaps: components["schemas"]["MishapView"][];
+            /** Notes */
+            notes: string[];
             /** Takes */
             takes: string[];
             /** Gives */
             gives: string[];
         };
         /**
+         * StoveItem
+         * @description A step that is on, or could begin: what it needs next and when.
+         */
+        StoveItem: {
+            /** Batch Id */
+            batch_id: number;
+            /** Step Id */
+            step_id: number;
+            /** Batch */
+            batch: string;
+            /** Colour */
+            colour: string;
+            /** Station */
+            station: string;
+            /** Title */
+            title: string;
+            /** Role */
+            role: string;
+            /** On */
+            on: boolean;
+            /** Words */
+            words: string;
+            /** Clock From */
+            clock_from: string | null;
+            /** Due At */
+            due_at: string | null;
+            /** Opens At */
+            opens_at: string | null;
+            /** Press */
+            press: string;
+            /** Holds Boil */
+            holds_boil: boolean;
+        };
+        /**
+         * StoveView
+         * @description Everything that is on by station, what is due next in front, and what could begin.
+         */
+        StoveView: {
+            /** On */
+            on: components["schemas"]["StoveItem"][];
+            /** Ready */
+            ready: components["schemas"]["StoveItem"][];
+        };
+        /**
          * Sum
          * @description What a sum comes to: the answer, what else is known then, and what its picture shows.
          *
-         *     draws: figures of the picture in base units or shares; refused: why there is no answer.
+         *     draws: figures of the picture in base units or shares; beside: other ways of the same; curve:
+         *     points of a line; cautions: what it must not be taken for.
          */
         Sum: {
             answer: components["schemas"]["Said"];
@@ -3812,6 +5603,24 @@ export interface components {
             /** Draws */
             draws?: {
                 [key: string]: number;
+            };
+            /** Beside */
+            beside?: components["schemas"]["Column"][];
+            /** Curve */
+            curve?: components["schemas"]["Point"][];
+            /** Cautions */
+            cautions?: string[];
+        };
+        /**
+         * SumLink
+         * @description A sum of the Bench, with the figures of a step in it.
+         */
+        SumLink: {
+            /** Key */
+            key: string;
+            /** Figures */
+            figures: {
+                [key: string]: string;
             };
         };
         /**
@@ -3838,6 +5647,20 @@ export interface components {
             plan: components["schemas"]["PlanCreate"];
             /** Place */
             place: number;
+        };
+        /**
+         * Swatch
+         * @description A colour that melted sugar goes through, about how hot it is then, and whether to stop.
+         */
+        Swatch: {
+            /** Word */
+            word: string;
+            /** Temp C */
+            temp_c: number;
+            /** Colour */
+            colour: string;
+            /** Stop */
+            stop: boolean;
         };
         /**
          * ThingsRow
@@ -3951,6 +5774,61 @@ export interface components {
             litres: number;
         };
         /**
+         * TraysView
+         * @description Like trays of one load.
+         *
+         *     lies: slices, flakes, leather and so on, a key of data/dried.csv. each_g, mm: on every tray, and
+         *     how deep [g, mm]. does: dries, sticky or foams, under vacuum, by collapse_c against dries_well_c
+         *     and sticky_c [°C]. last_g, enough_g: what a tray weighs at its driest, and from where it is dry
+         *     enough [g]. hours: since it went in, left_h: from the newest weighing [h].
+         */
+        TraysView: {
+            /** Key */
+            key: string;
+            /** Role */
+            role: string;
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Lies */
+            lies: string;
+            /** Trays */
+            trays: number;
+            /** Each G */
+            each_g: number;
+            /** Mm */
+            mm: number;
+            /** Load */
+            load: number;
+            /** Loads */
+            loads: number;
+            /** Does */
+            does: string;
+            /** Collapse C */
+            collapse_c: number | null;
+            /** Dries Well C */
+            dries_well_c: number;
+            /** Sticky C */
+            sticky_c: number;
+            /** Water G */
+            water_g: number;
+            /** Last G */
+            last_g: number;
+            /** Enough G */
+            enough_g: number;
+            hours: components["schemas"]["Estimate"];
+            left_h: components["schemas"]["Estimate"];
+            /** Dry */
+            dry: boolean;
+            /** Curve */
+            curve: components["schemas"]["Drawn"][];
+            /** Weighings */
+            weighings: components["schemas"]["Weighed"][];
+            /** Cycles */
+            cycles: number;
+        };
+        /**
          * VesselPut
          * @description Vessels of a kind and size.
          */
@@ -3959,7 +5837,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pot" | "bowl" | "jug" | "glass" | "can" | "squeeze" | "box" | "bag";
+            kind: "pot" | "bowl" | "jug" | "glass" | "can" | "squeeze" | "box" | "bag" | "barrier" | "cubes";
             /** Name */
             name: string;
             /** Litres */
@@ -3995,6 +5873,46 @@ export interface components {
             marks: number[] | null;
         };
         /**
+         * Warm
+         * @description A place that is warmer than it usually is at this time of the year.
+         */
+        Warm: {
+            /** Temp C */
+            temp_c: number;
+            /** Usual C */
+            usual_c: number;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Faster */
+            faster: number;
+        };
+        /**
+         * WarmDay
+         * @description How warm it was around a jar on a day [°C], and how warm it usually is then.
+         */
+        WarmDay: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Temp C */
+            temp_c: number;
+            /** Usual C */
+            usual_c: number;
+        };
+        /**
+         * WaterBack
+         * @description Water that brings a pot back, as one says it: "50 ml", "half a cup".
+         */
+        WaterBack: {
+            /** Line */
+            line: string;
+        };
+        /**
          * WaterView
          * @description Water of a step [L]: planned, or inferred, and from what.
          */
@@ -4002,6 +5920,45 @@ export interface components {
             litres: components["schemas"]["Estimate"];
             /** Inferred From */
             inferred_from: string;
+        };
+        /**
+         * Weighed
+         * @description Hours since it went in, and what a tray weighed then [h, g].
+         */
+        Weighed: {
+            /** H */
+            h: number;
+            /** G */
+            g: number;
+        };
+        /**
+         * Worth
+         * @description What a litre cost by its parts, all together, and what it saved [minor units].
+         */
+        Worth: {
+            /** Fruit */
+            fruit: number;
+            /** Lids */
+            lids: number;
+            /** Heat */
+            heat: number;
+            /** Hours */
+            hours: number;
+            /** Together */
+            together: number;
+            /** Saved */
+            saved: number | null;
+        };
+        /**
+         * YearCost
+         * @description What a litre of a year cost, against buying it [minor units], by what it is made of.
+         */
+        YearCost: {
+            /** Year */
+            year: number;
+            /** Litres */
+            litres: number;
+            worth: components["schemas"]["Worth"];
         };
         /**
          * YieldView
@@ -4018,6 +5975,28 @@ export interface components {
             batches: number;
             /** Dots */
             dots: components["schemas"]["Dot"][];
+        };
+        /**
+         * Poured
+         * @description A drink of so many millilitres, as picked: what goes in, and water [mL, g].
+         */
+        elderberry__core__again__Poured: {
+            /** Ml */
+            ml: number;
+            /** Dry G */
+            dry_g: number;
+            /** Water G */
+            water_g: number;
+        };
+        /**
+         * Poured
+         * @description A jug of the household and what of it goes in, the rest being what thins it [mL].
+         */
+        elderberry__services__planning__end_view__Poured: {
+            /** Jug Ml */
+            jug_ml: number;
+            /** Base Ml */
+            base_ml: number;
         };
         /** @description What was refused and why, after RFC 9457. */
         Problem: {
@@ -4471,6 +6450,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodayView"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    stove_now: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoveView"];
                 };
             };
             401: components["responses"]["401"];
@@ -4957,6 +6966,48 @@ export interface operations {
             };
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    count_lids: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                kind: string;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LidCountPut"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -5816,6 +7867,39 @@ export interface operations {
             503: components["responses"]["503"];
         };
     };
+    beside_another: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                other_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideView"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
     ending: {
         parameters: {
             query?: never;
@@ -5859,6 +7943,44 @@ export interface operations {
         };
     };
     give_up: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    take_back: {
         parameters: {
             query?: never;
             header?: {
@@ -6220,6 +8342,92 @@ export interface operations {
             507: components["responses"]["507"];
         };
     };
+    water_back: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaterBack"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    mishap: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MishapSaid"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
     filled_now: {
         parameters: {
             query?: never;
@@ -6470,6 +8678,38 @@ export interface operations {
             503: components["responses"]["503"];
         };
     };
+    stack_page: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                stack_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackPage"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
     jar: {
         parameters: {
             query?: never;
@@ -6502,7 +8742,109 @@ export interface operations {
             503: components["responses"]["503"];
         };
     };
-    used_up: {
+    jar_by_code: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                code: string;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JarView"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    signs: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sign"][];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    done: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JarsDone"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    drink: {
         parameters: {
             query?: never;
             header?: {
@@ -6515,7 +8857,53 @@ export interface operations {
                 elderberry_session?: string | null;
             };
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrinkAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrinkView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    serve: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                jar_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrinkPoured"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -6540,22 +8928,210 @@ export interface operations {
             507: components["responses"]["507"];
         };
     };
-    spoiled: {
+    usual_drinks: {
         parameters: {
             query?: never;
             header?: {
                 "idempotency-key"?: string | null;
             };
-            path: {
-                jar_id: number;
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
             };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServedView"][];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    sheets: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"][];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    preview: {
+        parameters: {
+            query: {
+                jar: number[];
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelView"][];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    printed: {
+        parameters: {
+            query: {
+                jar: number[];
+                on?: string;
+                start?: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheets. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    known: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Known"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    recalled: {
+        parameters: {
+            query: {
+                by: "source" | "packet" | "batch" | "instrument";
+                what: string;
+                since?: string | null;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecallView"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    hold: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
             cookie?: {
                 elderberry_session?: string | null;
             };
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["JarSaid"];
+                "application/json": components["schemas"]["RecallAsk"];
             };
         };
         responses: {
@@ -6565,7 +9141,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JarPage"];
+                    "application/json": components["schemas"]["RecallView"];
                 };
             };
             400: components["responses"]["400"];
@@ -6580,6 +9156,254 @@ export interface operations {
             500: components["responses"]["500"];
             503: components["responses"]["503"];
             507: components["responses"]["507"];
+        };
+    };
+    all_figures: {
+        parameters: {
+            query?: {
+                lid?: number;
+                kwh?: number;
+                hour?: number;
+                bought?: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresView"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    place_reading: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                place_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogReading"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    place_log: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                place_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    all_notes: {
+        parameters: {
+            query?: {
+                find?: string;
+                before?: number | null;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesView"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    note_page: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotePage"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    sheet: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    plank: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["Pick"][];
+                    };
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     sweeten: {
@@ -6766,6 +9590,407 @@ export interface operations {
                 with_what?: string;
                 sweet: number;
                 sharp: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    sharpen: {
+        parameters: {
+            query: {
+                volume_ml: number;
+                fruit: string;
+                with_what?: string;
+                goal?: "ph" | "acidity";
+                target: number;
+                ph?: number | null;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    stretched_citrus: {
+        parameters: {
+            query: {
+                fruit?: string;
+                by?: "count" | "peel" | "volume";
+                amount: number;
+                school?: "by-peel" | "by-litre" | "by-match" | "own";
+                like?: string;
+                juice_g?: number;
+                own_peel?: number | null;
+                own_acid?: number | null;
+                own_citric?: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    bottle: {
+        parameters: {
+            query: {
+                sugar_g_100ml: number;
+                price: number;
+                bottle_ml: number;
+                own_litres: number;
+                own_price: number;
+                own_brix: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    crystals: {
+        parameters: {
+            query: {
+                brix: number;
+                inverted_pct?: number;
+                store_c?: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    in_jar: {
+        parameters: {
+            query: {
+                jar: string;
+                brix: number;
+                start_c: number;
+                minutes: number;
+                pulp?: boolean;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    line: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    process_time: {
+        parameters: {
+            query: {
+                product: string;
+                fruit: string;
+                jar: string;
+                heater?: "bath" | "steam";
+                ph?: number | null;
+                pack?: "any" | "hot" | "raw";
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    steam_pan: {
+        parameters: {
+            query: {
+                fruit_kg: number;
+                water_l: number;
+                minutes: number;
+                lifts?: number;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    freeze_dry: {
+        parameters: {
+            query: {
+                fruit: string;
+                mass_g: number;
+                thickness_mm: number;
+                trays?: number;
+                sweet_g?: number;
+                with_what?: string;
+                frozen?: boolean;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    air_dry: {
+        parameters: {
+            query: {
+                kind: "slices" | "leather" | "peel" | "herbs";
+                mass_g: number;
+                wet_pct: number;
+                thickness_mm: number;
+                air_c: number;
+                humidity_pct: number;
+                after_h?: number | null;
+                left_g?: number | null;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sum"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    back_again: {
+        parameters: {
+            query: {
+                powder_g: number;
+                water_out_g: number;
+                drink_ml: number;
+                strength?: "as picked" | "lighter" | "stronger";
+                bulk_g_ml?: number;
             };
             header?: {
                 "idempotency-key"?: string | null;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { asked, chosenIn, figuresIn, SUMS, sumOf } from "@/bench/sums";
+import { SUMS, sumOf } from "@/bench/questions";
+import { asked, chosenIn, figuresIn, openedFrom } from "@/bench/sums";
 
 const at = (address: string) => new URLSearchParams(address);
 
@@ -40,6 +41,28 @@ describe("a sum in the address", () => {
   it("asks either for the Brix or for the boil", () => {
     expect(asked(sumOf("thermometer"), at(""))).toEqual({ brix: 65 });
     expect(asked(sumOf("thermometer"), at("by=reads&reads_c=104"))).toEqual({ reads_c: 104 });
+  });
+
+  it("asks for a pH only where one was read", () => {
+    expect(asked(sumOf("sharpen"), at(""))).not.toHaveProperty("ph");
+    expect(asked(sumOf("sharpen"), at("known=read&ph=3.9")).ph).toBe(3.9);
+    expect(asked(sumOf("sharpen"), at("known=read"))).not.toHaveProperty("known");
+  });
+
+  it("sends a household's own way of stretching only where it is said", () => {
+    expect(asked(sumOf("citrus"), at(""))).not.toHaveProperty("own_peel");
+    const own = asked(sumOf("citrus"), at("ours=own&own_peel=60&school=own"));
+    expect(own).toMatchObject({ own_peel: 60, own_acid: 45, school: "own" });
+    expect(own).not.toHaveProperty("ours");
+  });
+
+  it("asks for a line as it was written", () => {
+    expect(asked(sumOf("measures"), at("text=3+cups+honey"))).toEqual({ text: "3 cups honey" });
+  });
+
+  it("knows the step that it was opened from", () => {
+    expect(openedFrom(at("batch=3&step=41&brix=20"))).toEqual({ batch: "3", step: "41" });
+    expect(openedFrom(at("brix=20"))).toBeNull();
   });
 
   it("begins with the first where there is none of that name", () => {

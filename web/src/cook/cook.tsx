@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { Refused } from "@/api/client";
 import { batchQuery } from "@/api/queries";
@@ -7,8 +8,10 @@ import { useZone } from "@/api/use-zone";
 import { Disagreements } from "@/cook/disagreements";
 import { GiveUp } from "@/cook/give-up";
 import { LotsSoFar } from "@/cook/lots-so-far";
+import { SoFar } from "@/cook/so-far";
 import { Station } from "@/cook/station";
 import { StepBeads } from "@/cook/step-beads";
+import { TakenBack } from "@/cook/taken-back";
 import { moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Empty, Said, Waiting } from "@/ui/notice";
@@ -19,12 +22,13 @@ export function Cook() {
   const { batchId } = useParams();
   const asked = useQuery(batchQuery(Number(batchId)));
   const [params, setParams] = useSearchParams();
+  const chosen = useChosen();
   if (asked.error instanceof Refused && asked.error.problem.status === 404)
     return <Empty>There is no such batch in this household.</Empty>;
   if (asked.error && !asked.data) return <Said error={asked.error} />;
   if (!asked.data) return <Waiting />;
   const batch = asked.data;
-  const step = inFocus(batch, Number(params.get("step")));
+  const step = inFocus(batch, chosen(batch, Number(params.get("step"))));
   return (
     <div className="grid gap-x-8 gap-y-5 wide:grid-cols-[minmax(0,1fr)_15rem_15.5rem]">
       <Heading batch={batch} />
@@ -41,6 +45,7 @@ export function Cook() {
         )}
         {step ? <Station key={step.id} batch={batch} step={step} /> : <Finished batch={batch} />}
       </div>
+      <TakenBack batch={batch} />
       <LotsSoFar batch={batch} />
       <div>
         <StepBeads
@@ -50,24 +55,39 @@ export function Cook() {
         />
         <GiveUp batch={batch} />
       </div>
+      <SoFar batch={batch} />
     </div>
   );
 }
 
+type Chosen = { step: StepView | undefined; over: boolean };
+
+/** The step that the address asks for, and whether it was finished since it was asked for. */
+function useChosen(): (batch: BatchView, wanted: number) => Chosen {
+  const asked = useRef({ id: 0, done: false });
+  return (batch, wanted) => {
+    const step = batch.steps.find((s) => s.id === wanted);
+    const done = step?.phase === "done";
+    if (asked.current.id !== wanted) asked.current = { id: wanted, done };
+    return { step, over: done && !asked.current.done };
+  };
+}
+
 /** The step asked for while it is open; else the running one due first; else the next that can begin. */
-function inFocus(batch: BatchView, wanted: number): StepView | undefined {
-  const asked = batch.steps.find((s) => s.id === wanted);
+function inFocus(batch: BatchView, { step: asked, over }: Chosen): StepView | undefined {
   const open_ = asked?.phase === "running" || asked?.phase === "waiting";
-  if (asked && (open_ || asked.may_repeat || asked.may_put_cold)) return asked;
+  if (asked && !over && (open_ || asked.may_repeat || asked.may_put_cold)) return asked;
   const due = (s: StepView) => (s.due_at ? new Date(s.due_at).getTime() : 0);
   const running = batch.steps
-    .filter((s) => s.phase === "running" && s.role !== "cool")
+    .filter((s) => s.phase === "running" && s.role !== "cool" && !s.idle)
     .sort((a, b) => due(a) - due(b));
   const ready = batch.steps.filter((s) => s.ready && s.role !== "cool");
   const cooling = batch.steps.find((s) => s.phase === "running");
   const open = (s: StepView) => s.opens_at !== null && new Date(s.opens_at).getTime() <= Date.now();
   const check = ready.find((s) => s.role === "check" && open(s));
-  const other = ready.find((s) => s.role !== "check");
+  const others = ready.filter((s) => s.role !== "check");
+  const after = asked ? batch.steps.indexOf(asked) : -1;
+  const other = others.find((s) => batch.steps.indexOf(s) > after) ?? others[0];
   return running[0] ?? other ?? check ?? cooling;
 }
 
@@ -93,6 +113,10 @@ function Finished({ batch }: { batch: BatchView }) {
       This batch is finished. Its jars stand on the{" "}
       <Link className="underline" to="/shelf">
         shelf
+      </Link>
+      ; how it went is under{" "}
+      <Link className="underline" to={`/notes/${batch.id}`}>
+        Notes
       </Link>
       .
     </Empty>

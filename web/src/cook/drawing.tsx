@@ -13,6 +13,7 @@ export function Drawing({ batch, step }: { batch: BatchView; step: StepView }) {
   const now = useNow(5000);
   if (step.drawing === "juicer") return <Steamer batch={batch} step={step} />;
   if (step.drawing === "pot") return <Pot batch={batch} step={step} />;
+  if (step.drawing === "trays") return <Dryer batch={batch} step={step} />;
   if (step.drawing === "jars") return <Jars batch={batch} step={step} />;
   return <Bowl batch={batch} step={step} done={shareDone(step, now)} />;
 }
@@ -22,6 +23,48 @@ function shareDone(step: StepView, now: number): number {
   if (!step.clock_from || !step.due_at) return 0;
   const [from, due] = [new Date(step.clock_from).getTime(), new Date(step.due_at).getTime()];
   return Math.max(0, Math.min(1, (now - from) / (due - from)));
+}
+
+/** A dryer with its trays, the lower the emptier of water. */
+function Dryer({ batch, step }: { batch: BatchView; step: StepView }) {
+  const now = useNow(5000);
+  const load = step.trays;
+  const trays = Math.min(8, load?.trays ?? 1);
+  const done = shareDone(step, now);
+  const gap = 190 / (trays + 1);
+  return (
+    <svg
+      viewBox="0 0 270 300"
+      className="block w-full"
+      role="img"
+      aria-label={`${step.station?.name ?? "Dryer"}, ${Math.round(100 * done)} % of the time`}
+    >
+      <g fill="var(--paper)" stroke="var(--line)" strokeWidth="2.5">
+        <rect x="20" y="20" width="230" height="250" />
+        <rect x="38" y="38" width="194" height="196" />
+        <path d="M44 270v14M226 270v14" />
+        <path d="M60 252H150" strokeWidth="5" />
+        <circle cx="210" cy="252" r="7" fill={done >= 1 ? "var(--leaf)" : "var(--brass)"} />
+      </g>
+      {Array.from({ length: trays }, (_, n) => {
+        const y = 38 + gap * (n + 1);
+        const high = Math.min(18, gap * 0.5) * (1 - 0.55 * done);
+        return (
+          <g key={y}>
+            <rect
+              x="48"
+              y={y - high}
+              width="174"
+              height={high}
+              fill={load?.colour ?? batch.colour}
+              stroke="var(--line)"
+            />
+            <path d={`M42 ${y}H228`} stroke="var(--line)" strokeWidth="3" />
+          </g>
+        );
+      })}
+    </svg>
+  );
 }
 
 /** Basket, kettle and pan: fruit sinks, juice gathers, water goes. */

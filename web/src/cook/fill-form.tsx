@@ -6,6 +6,7 @@ import type { BatchView, JarKind, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
 import { litres, litresRange, plain, room } from "@/lib/format";
 import { measureOf, shown } from "@/lib/units";
+import { inSentence } from "@/lib/words";
 import { SaidAmount, useSaid } from "@/lines/said-amount";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
@@ -46,7 +47,8 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
   const listed = kinds.filter((k) => more || (counts[k.key] ?? 0) > 0);
   const refused = error instanceof Refused ? error : undefined;
   const held = useSaid(part.holds, "volume_ml", "little_ml") ?? 0;
-  const partMl = rest === "shared" ? 0 : held;
+  const apart = keep !== "now" && !step.in_parts;
+  const partMl = rest === "shared" || !apart ? 0 : held;
   const partSaid = rest === "apart" && part.holds.words ? part.holds.text.trim() : "";
   const filled =
     kinds.reduce((sum, k) => sum + (counts[k.key] ?? 0) * (step.rooms[k.key] ?? k.nominal_ml), 0) +
@@ -62,19 +64,27 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           step: step.id,
           said: {
             jars,
-            part_kind: partMl > 0 || partSaid ? part.kind : null,
-            part_ml: partMl,
-            part_said: partSaid,
+            part_kind: apart && (partMl > 0 || partSaid) ? part.kind : null,
+            part_ml: apart ? partMl : 0,
+            part_said: apart ? partSaid : "",
             shared: rest === "shared",
             said,
+            more: step.in_parts,
           },
         });
       }}
     >
       <p className="text-lg">
-        {step.look_for}. {litresRange(end?.litres ?? batch.juice_l)} in the pot
+        {step.look_for}. {litresRange(step.left_l ?? end?.litres ?? batch.juice_l)} in the pot
         {keep === "now" ? "." : `, ${litres(filled)} counted here.`}
       </p>
+      {step.to_come.length > 0 && (
+        <p className="border-elder border-l-6 pl-3 text-lg">
+          {step.in_parts
+            ? `Full jars only: what is left stays in the pot, hot. Still to come: ${step.to_come.map(inSentence).join(", ")}.`
+            : `Wait for it all: ${step.to_come.map(inSentence).join(", ")}.`}
+        </p>
+      )}
       {listed.map((k) => (
         <Counter
           key={k.key}
@@ -101,8 +111,8 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           {refused.at("/jars")}
         </p>
       )}
-      {keep !== "now" && <div className="stitch" />}
-      {step.shared.length > 0 && (
+      {apart && <div className="stitch" />}
+      {apart && step.shared.length > 0 && (
         <Choice
           label="What is left over"
           value={rest}
@@ -114,7 +124,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
           note={rest === "shared" ? roomWords(step.shared_off_mm) : undefined}
         />
       )}
-      {rest === "apart" && keep !== "now" && (
+      {rest === "apart" && apart && (
         <>
           <p className="text-lg">
             <b>The last one, part-filled</b>:{" "}
@@ -143,7 +153,7 @@ export function FillForm({ batch, step, act, error, busy }: Props) {
       {!refused?.problem.errors?.length && <Said error={error} />}
       <Foot>
         <Button kind="go" size="large" className="grow" type="submit" disabled={busy}>
-          {keep === "now" ? "Poured" : "Filled"}
+          {keep === "now" ? "Poured" : step.in_parts ? "Filled, more to come" : "Filled"}
         </Button>
       </Foot>
     </form>

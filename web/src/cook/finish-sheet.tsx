@@ -14,10 +14,6 @@ type Props = {
   busy: boolean;
 };
 
-/** Whether Done has something to ask. */
-export const needsSheet = (step: StepView): boolean =>
-  step.role === "fill" || (step.asks.length > 0 && !step.holds_boil);
-
 const TITLES: Record<string, string> = {
   steam_juice: "Draw the juice",
   steam_on: "Draw the late juice",
@@ -28,7 +24,7 @@ const TITLES: Record<string, string> = {
 
 /** What is asked when a step is done: litres drawn, degrees read, jars filled. */
 export function FinishSheet({ open, onClose, batch, step, act, error, busy }: Props) {
-  if (!needsSheet(step)) return null;
+  if (!step.says) return null;
   const fill = step.role === "fill";
   const title = TITLES[step.kind] ?? "What came of it";
   return (

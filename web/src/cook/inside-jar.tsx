@@ -18,7 +18,9 @@ export function InsideJar({ step }: { step: StepView }) {
     .map((t, i) => `${x(t)} ${y(inside.temps_c[i] ?? lowest)}`)
     .join("L");
   const since = step.clock_from ? (now - new Date(step.clock_from).getTime()) / 60_000 : null;
-  const at = since === null ? null : Math.min(Math.round(since), inside.times_min.length - 1);
+  const counted = inside.counted_min ?? 0;
+  const at =
+    since === null ? null : Math.min(Math.round(counted + since), inside.times_min.length - 1);
   const bead = at === null ? undefined : inside.temps_c[at];
   return (
     <figure className="max-w-md">
@@ -34,10 +36,18 @@ export function InsideJar({ step }: { step: StepView }) {
           {temperature(inside.boiling_c)}
         </text>
         <path
-          d={`M${x(step.minutes.typ)} ${TOP}V${HEIGHT - FOOT}`}
+          d={`M${x(counted + step.minutes.typ)} ${TOP}V${HEIGHT - FOOT}`}
           stroke="var(--line)"
           strokeDasharray="2 3"
         />
+        {counted > 0 && (
+          <>
+            <rect x="0" y={TOP} width={x(counted)} height={HEIGHT - TOP - FOOT} fill="var(--tag)" />
+            <text x="6" y={HEIGHT - FOOT - 6} fontSize="15" fill="var(--slate)">
+              does not count
+            </text>
+          </>
+        )}
         <path
           d={`M${line}`}
           fill="none"
@@ -60,7 +70,7 @@ export function InsideJar({ step }: { step: StepView }) {
           boil
         </text>
         <text
-          x={x(step.minutes.typ)}
+          x={x(counted + step.minutes.typ)}
           y={HEIGHT - 5}
           textAnchor="middle"
           fontSize="15"
@@ -73,7 +83,8 @@ export function InsideJar({ step }: { step: StepView }) {
         </text>
       </svg>
       <figcaption className="text-base text-slate">
-        A picture only: the table time is the time.
+        {counted > 0 && "The boil was lost: the coldest point fell, and the time began again. "}A
+        picture only: the table time is the time.
       </figcaption>
     </figure>
   );

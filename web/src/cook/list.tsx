@@ -1,12 +1,11 @@
-import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
-import { Collapsible } from "radix-ui";
+import { useQuery } from "@tanstack/react-query";
 import { Link, Navigate } from "react-router";
-import { BATCHES_AT_A_TIME, batchesQuery, earlierBatchesQuery } from "@/api/queries";
+import { batchesQuery } from "@/api/queries";
 import type { BatchLine } from "@/api/types";
 import { useZone } from "@/api/use-zone";
+import { Stove } from "@/cook/stove";
 import { moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
-import { Button } from "@/ui/button";
 import { FirstThing } from "@/ui/first-thing";
 import { Waiting } from "@/ui/notice";
 
@@ -18,7 +17,7 @@ export function CookList() {
   if (open.length === 1) return <Navigate to={`/cook/${open[0]?.id}`} replace />;
   return (
     <>
-      <h1 className="text-4xl">On the go</h1>
+      <h1 className="text-4xl">At the hob</h1>
       {open.length === 0 && (
         <div className="mt-4">
           <FirstThing to="/plan" what="Plan a batch" picture={batches.length === 0}>
@@ -26,37 +25,16 @@ export function CookList() {
           </FirstThing>
         </div>
       )}
+      <Stove />
+      {open.length > 0 && <h2 className="mt-8">Batches under way</h2>}
       <Lines batches={open} />
       {open.length < batches.length && (
-        <Collapsible.Root className="mt-8">
-          <Collapsible.Trigger className="min-h-11 text-lg underline decoration-dotted underline-offset-4">
-            finished batches
-          </Collapsible.Trigger>
-          <Collapsible.Content>
-            <Finished first={batches.filter((b) => b.finished)} />
-          </Collapsible.Content>
-        </Collapsible.Root>
-      )}
-    </>
-  );
-}
-
-/** Finished batches, the newest first; earlier ones where they are asked for. */
-function Finished({ first }: { first: BatchLine[] }) {
-  const earlier = useInfiniteQuery(earlierBatchesQuery(first.at(-1)?.id ?? 0));
-  const more = earlier.data ? earlier.hasNextPage : first.length >= BATCHES_AT_A_TIME;
-  return (
-    <>
-      <Lines batches={[...first, ...(earlier.data?.pages.flat() ?? [])]} />
-      {more && (
-        <Button
-          kind="quiet"
-          className="mt-3"
-          disabled={earlier.isFetching}
-          onClick={() => void earlier.fetchNextPage()}
+        <Link
+          to="/notes"
+          className="mt-8 inline-flex min-h-11 items-center text-lg underline decoration-dotted underline-offset-4"
         >
-          Earlier ones
-        </Button>
+          finished batches, under Notes
+        </Link>
       )}
     </>
   );

@@ -1,5 +1,6 @@
-import type { BatchView, LotView } from "@/api/types";
-import { jarsOf, litres, litresRange, plain, range } from "@/lib/format";
+import type { BatchView, Estimate, LotView } from "@/api/types";
+import { Becomes } from "@/flow/becomes";
+import { jarsOf, litres, litresRange, plain, range, spoken } from "@/lib/format";
 import { measureOf, shown } from "@/lib/units";
 
 /** Predicted and measured side by side, lot by lot. */
@@ -7,25 +8,43 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
   const read = new Set(
     batch.steps.flatMap((s) => (s.asks.length > 0 || s.readings.length > 0 ? s.gives : [])),
   );
+  const drawn = batch.inputs.some((i) => i.form !== "" && i.form !== "as_sold");
   const lots = batch.lots.filter(
     (l) => l.kind === "juice" && (read.has(l.key) || l.volume_ml !== null || l.brix !== null),
   );
+  const dry = batch.ends.filter((e) => e.dry_g !== null);
   return (
     <section aria-label="Juice so far" className="border-leaf border-t-6 pt-3">
-      <h2>Juice</h2>
-      <p className="mt-1">
-        <span className="font-bold text-xl">{litres(batch.juice_measured_l * 1000)}</span> drawn
-        <span className="text-slate">, {litresRange(batch.juice_l)} for the jars</span>
-      </p>
+      <h2>{dry.length > 0 ? "What it comes to" : drawn ? "Juice" : "In the pot"}</h2>
+      {dry.map((end) => (
+        <p key={end.key} className="mt-1">
+          <span className="font-bold text-xl">{spoken(end.dry_g as Estimate, "little_g")}</span>{" "}
+          <span className="text-slate">of {end.product} to pack</span>
+        </p>
+      ))}
+      {dry.length === 0 && (
+        <p className="mt-1">
+          {drawn && (
+            <>
+              <span className="font-bold text-xl">{litres(batch.juice_measured_l * 1000)}</span>{" "}
+              drawn,{" "}
+            </>
+          )}
+          <span className="text-slate">{litresRange(batch.juice_l)} for the jars</span>
+        </p>
+      )}
       <ul>
         {lots.map((lot) => (
           <Lot key={lot.id} lot={lot} />
         ))}
       </ul>
+      {batch.ends.map((end) => (
+        <Becomes key={end.key} becomes={end.becomes} sets={end.sets} />
+      ))}
       {batch.jars_ready.length > 0 && batch.jars.length === 0 && (
         <p className="mt-3 border-2 border-line bg-paper p-2">
-          Have ready: <b>{batch.jars_ready.map((j) => jarsOf(j.count + 1, j.name)).join(", ")}</b>{" "}
-          with new lids
+          Have ready: <b>{batch.jars_ready.map((j) => jarsOf(j.count + 1, j.name)).join(", ")}</b>
+          {batch.jars_ready.some((j) => !j.own) ? " with new lids" : ""}
         </p>
       )}
     </section>

@@ -4,7 +4,7 @@ import { Refused } from "@/api/client";
 import { kitchenQuery } from "@/api/queries";
 import type { Askable, ReadingCreate, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
-import { expected, INSTRUMENT } from "@/cook/reading-sheet";
+import { expected, INSTRUMENT, unitOf } from "@/cook/reading-sheet";
 import { temperature } from "@/lib/format";
 import { measureOf, typed } from "@/lib/units";
 import {
@@ -24,7 +24,10 @@ type Props = { step: StepView; act: Act; error: Error | null; busy: boolean };
 /** The readings that belong to the end of a step; all but the first may be left out. */
 export function ReadForm({ step, act, error, busy }: Props) {
   const asks = step.asks.filter(
-    (a) => !(step.role === "heat" && a.quantity === "volume_ml") && a.instruments[0] !== "boiling",
+    (a) =>
+      !(step.role === "heat" && a.quantity === "volume_ml") &&
+      a.quantity !== "tray_g" &&
+      a.instruments[0] !== "boiling",
   );
   const [texts, setTexts] = useState<Record<string, string>>({});
   const phInstruments = step.asks.find((a) => a.quantity === "ph")?.instruments ?? [];
@@ -62,6 +65,7 @@ export function ReadForm({ step, act, error, busy }: Props) {
             key={ask.quantity}
             label={label(ask, step)}
             quantity={ask.quantity}
+            unitOf={unitOf(ask)}
             said={amounts[ask.quantity] ?? UNSAID}
             onChange={(said) => setAmounts({ ...amounts, [ask.quantity]: said })}
             note={expected(ask)}
@@ -128,7 +132,7 @@ const poured = (ask: Askable): ask is Askable & { quantity: Quantity } =>
   ask.quantity === "volume_ml" || ask.quantity === "mass_g";
 
 function amountRead(ask: Askable & { quantity: Quantity }, said: Amount): ReadingCreate[] {
-  const sent = sentAs(said, ask.quantity);
+  const sent = sentAs(said, ask.quantity, unitOf(ask));
   if (!sent) return [];
   return [{ quantity: ask.quantity, instrument: ask.instruments[0] ?? "", ...sent }];
 }

@@ -31,9 +31,15 @@ export const INSTRUMENT: Record<string, string> = {
   boiling: "it boils",
 };
 
+/** What a quantity is typed in: grams where there is less than a kilo of it. */
+export const unitOf = (ask: Askable): string =>
+  ask.quantity === "mass_g" && ask.predicted && ask.predicted.typ < 1000
+    ? "little_g"
+    : ask.quantity;
+
 export function expected(ask: Askable): string | undefined {
   if (!ask.predicted) return undefined;
-  return `expected ${spoken(ask.predicted, ask.quantity, ask.unit)}`;
+  return `expected ${spoken(ask.predicted, unitOf(ask), ask.unit)}`;
 }
 
 /** One reading: what, how much, by which instrument; the prediction stands beside it. */

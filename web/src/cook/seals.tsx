@@ -4,7 +4,7 @@ import { kitchenQuery } from "@/api/queries";
 import type { BatchView, JarView, StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import type { Act } from "@/cook/act";
-import { count, moment, temperature } from "@/lib/format";
+import { moment, temperature } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
 import { Button } from "@/ui/button";
@@ -30,9 +30,11 @@ export function Seals({ batch, step, act, busy }: Props) {
   const jars = batch.jars.filter((j) => step.jar_ids.includes(j.id));
   const again = batch.jars.filter((j) => j.seal === "cooling" && !step.jar_ids.includes(j.id));
   const left = jars.filter((j) => j.seal === "cooling").length;
-  const finish = () =>
-    act({ act: "finish", step: step.id, said: { place_id: Number(place || shelves[0]?.id) } });
-  useKey("d", finish, left === 0 && !busy);
+  const finish = () => {
+    const to = Number(place || shelves[0]?.id);
+    act({ act: "finish", step: step.id, said: { place_id: to, others_held: true } });
+  };
+  useKey("d", finish, !busy);
   const zone = useZone();
   const now = useNow(20_000);
   if (step.opens_at && new Date(step.opens_at).getTime() > now)
@@ -44,49 +46,34 @@ export function Seals({ batch, step, act, busy }: Props) {
   const close = () => setFailed(null);
   return (
     <>
-      <ul className="mt-4 grid gap-3 wide:grid-cols-2">
+      <p className="mt-4 text-lg">
+        Look at every jar. Press the ones that did not hold; the rest is one press.
+      </p>
+      <ul className="mt-3 grid grid-cols-[repeat(auto-fill,minmax(6.5rem,1fr))] gap-2">
         {jars.map((jar) => (
-          <li
-            key={jar.id}
-            className="grid grid-cols-[auto_1fr] items-center gap-3 border-2 border-line bg-paper p-2"
-          >
-            <Glass
-              radiusMm={jar.radius_mm}
-              heightMm={jar.height_mm}
-              scale={0.42}
-              level={0.92}
-              colour={jar.colour}
-              lid={jar.seal === "sealed" ? "var(--leaf)" : "var(--brass)"}
-            />
-            <div className="grid gap-1">
-              <p className="font-bold text-lg leading-tight">{jar.code}</p>
-              {jar.seal === "cooling" ? (
-                <div className="grid grid-cols-2 gap-2">
-                  <Button
-                    kind="go"
-                    size="small"
-                    disabled={busy}
-                    aria-label={`${jar.code} held`}
-                    onClick={() => act({ act: "seal", step: step.id, jar: jar.id, held: true })}
-                  >
-                    Held
-                  </Button>
-                  <Button
-                    kind="warn"
-                    size="small"
-                    disabled={busy}
-                    aria-label={`${jar.code} failed`}
-                    onClick={() => setFailed(jar)}
-                  >
-                    Failed
-                  </Button>
-                </div>
-              ) : (
-                <p className={jar.seal === "sealed" ? "font-bold text-leaf" : "text-brass"}>
-                  {STATE[jar.seal]}
-                </p>
+          <li key={jar.id} className="grid">
+            <button
+              type="button"
+              aria-label={`${jar.code} failed`}
+              disabled={busy || jar.seal !== "cooling"}
+              onClick={() => setFailed(jar)}
+              className="grid justify-items-center gap-1 border-2 border-line bg-paper p-2 hover:bg-tag disabled:border-dashed disabled:bg-transparent"
+            >
+              <Glass
+                radiusMm={jar.radius_mm}
+                heightMm={jar.height_mm}
+                scale={0.34}
+                level={0.92}
+                colour={jar.colour}
+                lid={jar.seal === "cooling" ? "var(--brass)" : "var(--slate)"}
+              />
+              <span className="font-bold text-lg leading-none tabular-nums">
+                {jar.code.split("-").at(-1)}
+              </span>
+              {jar.seal !== "cooling" && (
+                <span className="text-base text-hip leading-tight">{STATE[jar.seal]}</span>
               )}
-            </div>
+            </button>
           </li>
         ))}
       </ul>
@@ -107,8 +94,14 @@ export function Seals({ batch, step, act, busy }: Props) {
           }))}
           onChange={setPlace}
         />
-        <Button kind="go" size="large" keys="d" disabled={left > 0 || busy} onClick={finish}>
-          {left > 0 ? `${count(left, "jar")} to look at` : "Done"}
+        <Button kind="go" size="large" keys="d" disabled={busy} onClick={finish}>
+          {left === 0
+            ? "Done"
+            : left < jars.length
+              ? `The other ${left} held`
+              : left === 1
+                ? "It held"
+                : `All ${left} held`}
         </Button>
       </div>
       <Dialog

@@ -1,33 +1,38 @@
-import { useCallback, useState } from "react";
+import { useState } from "react";
 import { useChange } from "@/api/changes";
-import type { BatchView, StepView } from "@/api/types";
-import { useZone } from "@/api/use-zone";
+import type { BatchView, MishapView, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
+import { AtBench } from "@/cook/at-bench";
 import { BesidesPlan } from "@/cook/besides";
+import { Caramel } from "@/cook/caramel";
+import { ColdPlate } from "@/cook/cold-plate";
 import { Drawing } from "@/cook/drawing";
-import { FinishSheet, needsSheet } from "@/cook/finish-sheet";
+import { FinishSheet } from "@/cook/finish-sheet";
+import { Headspace } from "@/cook/headspace";
 import { InsideJar } from "@/cook/inside-jar";
 import { MoreTimeSheet } from "@/cook/more-time";
 import { Pan } from "@/cook/pan";
-import { ProblemSheet } from "@/cook/problem";
+import { Presses, type Sheet } from "@/cook/presses";
+import { Burns, Happened, ProblemSheet } from "@/cook/problem";
 import { ProcessCard } from "@/cook/process-card";
 import { ReadingSheet } from "@/cook/reading-sheet";
 import { Seals } from "@/cook/seals";
 import { Timer } from "@/cook/timer";
 import { Together } from "@/cook/together";
-import { litresRange, timeOfDay } from "@/lib/format";
-import { useKey } from "@/lib/use-key";
-import { useNow } from "@/lib/use-now";
+import { Trays } from "@/cook/trays";
+import { litresRange } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Said } from "@/ui/notice";
 import { FindingRow } from "@/ui/verdict";
 
-type Sheet = "done" | "reading" | "time" | "problem" | null;
+/** Roles whose own picture stands in the place of the drawing. */
+const UNDRAWN = new Set(["check", "caramel"]);
 
 /** One station: what is on, how long, what to look for, and the large buttons. */
 export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
   const change = useChange(batch.id);
   const [sheet, setSheet] = useState<Sheet>(null);
+  const [happened, setHappened] = useState<MishapView | null>(null);
   const act: Act = (what, then) =>
     change.mutate(what, {
       onSuccess: () => {
@@ -54,17 +59,25 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         <h2 className="text-2xl text-ink">{step.title}</h2>
         <span className="hidden text-lg text-slate wide:inline">{step.station?.name}</span>
       </div>
+      {happened && <Happened mishap={happened} onRead={() => setHappened(null)} />}
       <div className="mt-3 grid gap-x-8 gap-y-4 wide:grid-cols-[14rem_1fr]">
-        <div className={step.role === "check" ? "hidden" : "hidden wide:block"}>
-          <Drawing batch={batch} step={step} />
-        </div>
-        <div
-          className={`grid content-start gap-4 ${step.role === "check" ? "wide:col-span-2" : ""}`}
-        >
+        {step.plate ? (
           <Timer step={step} />
+        ) : (
+          <div className={UNDRAWN.has(step.role) ? "hidden" : "hidden wide:block"}>
+            <Drawing batch={batch} step={step} />
+          </div>
+        )}
+        <div
+          className={`grid content-start gap-4 ${UNDRAWN.has(step.role) ? "wide:col-span-2" : ""}`}
+        >
+          {step.role !== "caramel" && !step.plate && <Timer step={step} />}
           <Words step={step} />
+          {step.headspace_mm !== null && <Headspace mm={step.headspace_mm} colour={batch.colour} />}
           <Told step={step} />
-          {step.midway && <p className="border-elder border-l-6 pl-3 text-2xl">{step.midway}</p>}
+          {step.midway && !step.plate && (
+            <p className="border-elder border-l-6 pl-3 text-2xl">{step.midway}</p>
+          )}
           <Pan
             step={step}
             onRefill={() => act({ act: "note", step: step.id, what: "refilled", words: "" })}
@@ -79,15 +92,30 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         </div>
       </div>
       {step.role === "check" && (
-        <Seals batch={batch} step={step} act={act} busy={change.isPending} />
+        <>
+          <Seals batch={batch} step={step} act={act} busy={change.isPending} />
+          {step.mishaps.length > 0 && (
+            <Button kind="warn" className="mt-3 px-8" onClick={() => open("problem")}>
+              Problem
+            </Button>
+          )}
+        </>
       )}
       {step.role !== "check" && (
         <>
-          <Presses step={step} act={act} open={open} busy={change.isPending} />
+          <ColdPlate step={step} act={act} busy={change.isPending} />
+          <Trays step={step} act={act} busy={change.isPending} />
+          {step.role === "caramel" ? (
+            <Caramel step={step} act={act} busy={change.isPending} />
+          ) : (
+            <Presses batch={batch} step={step} act={act} open={open} busy={change.isPending} />
+          )}
           <Together batch={batch} step={step} act={act} />
         </>
       )}
+      <Checks step={step} />
       <BesidesPlan step={step} act={act} busy={change.isPending} />
+      <AtBench batch={batch} step={step} act={act} busy={change.isPending} />
       <div className="mt-3">
         <Said error={sheet === null ? change.error : null} onChange={instead} />
       </div>
@@ -101,6 +129,7 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         <b className="text-elder">Then</b> {step.then}
       </p>
       <Cautions step={step} />
+      <Burns words={batch.first_aid} />
       <FinishSheet
         open={sheet === "done"}
         onClose={() => setSheet(null)}
@@ -128,8 +157,10 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
       <ProblemSheet
         open={sheet === "problem"}
         onClose={() => setSheet(null)}
+        batch={batch}
         step={step}
         act={act}
+        onHappened={setHappened}
         error={change.error}
       />
     </section>
@@ -153,10 +184,25 @@ function Words({ step }: { step: StepView }) {
   );
 }
 
+/** What is looked at before one press says that it is done: a list to read, nothing to tick. */
+function Checks({ step }: { step: StepView }) {
+  if (step.checks.length === 0) return null;
+  return (
+    <ol
+      aria-label="Look at"
+      className="mt-4 grid list-decimal gap-x-10 gap-y-1 pl-6 text-lg leading-snug marker:font-bold marker:text-elder wide:grid-cols-2"
+    >
+      {step.checks.map((check) => (
+        <li key={check}>{check}</li>
+      ))}
+    </ol>
+  );
+}
+
 /** What was chosen about the step, and the water in it as it is known. */
 function Told({ step }: { step: StepView }) {
   const water = step.water;
-  if (step.choices.length === 0 && !water) return null;
+  if ((step.choices.length === 0 || step.plate) && !water) return null;
   return (
     <div className="text-lg text-slate leading-snug">
       {step.choices.length > 0 && <p>{step.choices.join(" · ")}</p>}
@@ -171,95 +217,6 @@ function Told({ step }: { step: StepView }) {
         </p>
       )}
     </div>
-  );
-}
-
-type PressProps = { step: StepView; act: Act; open: (sheet: Sheet) => void; busy: boolean };
-
-/** The large buttons: one for what comes next, and the three that may be needed meanwhile. */
-function Presses({ step, act, open, busy }: PressProps) {
-  const zone = useZone();
-  const now = useNow();
-  const running = step.phase === "running";
-  const boilWanted = running && step.counts_from_boil && !step.clock_from;
-  const tooSoon =
-    running && step.holds_boil && step.due_at !== null && new Date(step.due_at).getTime() > now;
-  const canFinish =
-    (running && !(boilWanted && step.holds_boil) && !tooSoon) ||
-    (step.ready && step.starts_by_itself && step.role !== "heat");
-  const mayRead = running && step.asks.length > 0;
-  const finish = useCallback(
-    () => (needsSheet(step) ? open("done") : act({ act: "finish", step: step.id, said: {} })),
-    [step, open, act],
-  );
-  useKey("d", finish, canFinish && !busy);
-  useKey("r", () => open("reading"), mayRead);
-  useKey("+", () => open("time"), running);
-  if (step.role === "cool") return <Cooling step={step} />;
-  return (
-    <div className="mt-5 grid grid-cols-3 gap-3 wide:grid-cols-[minmax(0,1.6fr)_repeat(3,minmax(0,1fr))]">
-      <div className="col-span-3 grid wide:col-span-1">
-        {step.phase === "waiting" && !canFinish && (
-          <Button
-            kind="go"
-            size="large"
-            disabled={!step.ready || busy}
-            onClick={() => act({ act: "start", step: step.id })}
-          >
-            {step.ready ? "Start" : `After: ${step.waits_for}`}
-          </Button>
-        )}
-        {boilWanted && (
-          <Button
-            kind="go"
-            size="large"
-            disabled={busy}
-            onClick={() => act({ act: "boil-reached", step: step.id })}
-          >
-            It boils: start the time
-          </Button>
-        )}
-        {tooSoon && (
-          <Button size="large" disabled>
-            Done at {timeOfDay(step.due_at, zone)}
-          </Button>
-        )}
-        {canFinish && (
-          <Button kind="go" size="large" keys="d" disabled={busy} onClick={finish}>
-            Done
-          </Button>
-        )}
-      </div>
-      {running && step.holds_boil ? (
-        <Button
-          kind="warn"
-          disabled={busy || boilWanted}
-          onClick={() => act({ act: "boil-lost", step: step.id })}
-        >
-          Boil lost
-        </Button>
-      ) : (
-        <Button keys="r" disabled={!mayRead} onClick={() => open("reading")}>
-          Reading
-        </Button>
-      )}
-      <Button keys="+" disabled={!running} onClick={() => open("time")}>
-        More time
-      </Button>
-      <Button kind="warn" disabled={!running} onClick={() => open("problem")}>
-        Problem
-      </Button>
-    </div>
-  );
-}
-
-function Cooling({ step }: { step: StepView }) {
-  const zone = useZone();
-  return (
-    <p className="mt-5 border-2 border-line bg-paper p-4 text-xl">
-      Nothing to press. Leave the jars alone; the seal check opens at {timeOfDay(step.due_at, zone)}
-      .
-    </p>
   );
 }
 

@@ -54,5 +54,6 @@ export function StepBeads({ batch, focus, onFocus }: Props) {
 function note(step: StepView, zone: string): string {
   if (step.phase === "done") return timeOfDay(step.finished_at, zone);
   if (step.phase === "running") return step.due_at ? `to ${timeOfDay(step.due_at, zone)}` : "on";
+  if (step.ready && step.role !== "check") return `${minutes(step.minutes.typ)}, ready`;
   return minutes(step.minutes.typ);
 }

@@ -72,7 +72,7 @@ function Waiting({ step }: { step: StepView }) {
   return (
     <p className="text-lg text-slate">
       {timed
-        ? `${minutes(step.minutes.typ)}${step.counts_from_boil ? " at a full boil" : `, between ${range(step.minutes, 1, 1)} min`}`
+        ? `${minutes(step.minutes.typ)}${step.counts_from_boil ? " at a full boil" : `, from ${range(step.minutes, 1, 1)} min`}`
         : `about ${minutes(step.minutes.typ)}`}{" "}
       · {step.hands}
     </p>

@@ -1,5 +1,6 @@
 import type { BatchView, StepView } from "@/api/types";
 import type { Act } from "@/cook/act";
+import { inSentence } from "@/lib/words";
 import { Button } from "@/ui/button";
 
 const PLAIN = new Set(["", "join", "keep"]);
@@ -30,7 +31,7 @@ export function Together({ batch, step, act }: { batch: BatchView; step: StepVie
       <Button size="small" onClick={() => tick(row)}>
         Done with these {row.length}
       </Button>
-      <p className="text-slate">{row.map((s) => s.title.toLowerCase()).join(", ")}: no figures</p>
+      <p className="text-slate">{row.map((s) => inSentence(s.title)).join(", ")}: no figures</p>
     </div>
   );
 }

@@ -1,14 +1,13 @@
 import { Link } from "react-router";
-import type { BatchView } from "@/api/types";
+import type { LineageView } from "@/api/types";
 import { type Label, RibbonThatFits } from "@/flow/ribbon";
 import { count, date, litres, mass, plain } from "@/lib/format";
 
 /** The flow as it went, from the crate: measured figures where there are some. */
-export function Lineage({ batch }: { batch: BatchView }) {
-  const filled = batch.jars.length > 0;
+export function Lineage({ batch }: { batch: LineageView }) {
+  const filled = batch.jars > 0;
   const known = batch.lots.filter((l) => filled || l.volume_ml !== null);
   const measured = new Set(known.map((l) => l.key));
-  const unexplained = batch.steps.reduce((sum, s) => sum + (s.balance?.unexplained_kg ?? 0), 0);
   const flow = {
     lots: batch.lots.map((l) => l.predicted),
     operations: batch.operations,
@@ -29,9 +28,9 @@ export function Lineage({ batch }: { batch: BatchView }) {
       <div className="mt-4 max-w-3xl">
         <RibbonThatFits {...flow} />
       </div>
-      {unexplained > 0 && (
+      {batch.unexplained_kg > 0 && (
         <p className="text-base text-brass">
-          {mass(1000 * unexplained)} went in that nobody measured coming out.
+          {mass(1000 * batch.unexplained_kg)} went in that nobody measured coming out.
         </p>
       )}
     </>
@@ -39,7 +38,7 @@ export function Lineage({ batch }: { batch: BatchView }) {
 }
 
 /** Measured figures on the lots where there are some. */
-function labelsOf(batch: BatchView): Record<string, Label> {
+function labelsOf(batch: LineageView): Record<string, Label> {
   const hot = batch.lots.find((l) => l.key === "hot");
   const drawn = batch.lots.filter((l) => l.key.startsWith("juice"));
   const juice = drawn.reduce((sum, l) => sum + l.now_ml.typ, 0);
@@ -57,6 +56,6 @@ function labelsOf(batch: BatchView): Record<string, Label> {
         small: hot.predicted.ph ? `pH ${plain(hot.ph ?? hot.predicted.ph.typ)}` : undefined,
       },
     }),
-    jars: { big: count(batch.jars.length, "jar"), small: batch.code },
+    jars: { big: count(batch.jars, "jar"), small: batch.code },
   };
 }

@@ -91,7 +91,7 @@ type WordsProps = {
   upright: boolean;
   /** Where the picture ends to the right: no word runs out of it. */
   most: number;
-  /** How high its words stand, where it joins from the side of a lying ribbon. */
+  /** How high its words stand, where it joins from the side. */
   above: number;
 };
 
@@ -149,7 +149,7 @@ function wordsAt(
   const beside = BESIDE.has(group.kind);
   if (upright) {
     if (lines) return { x: across + 8, y: along + group.length / 2 - 2 };
-    if (beside) return { x: 1, y: along - 5 };
+    if (beside) return { x: 1, y: above };
     return { x: across + group.thickness + 8, y: along + group.length / 2 };
   }
   if (lines)

@@ -59,7 +59,7 @@ function Ribbon(props: Props & { upright: boolean }) {
   const of = (group: Group) => lots.filter((l) => groupOf(l.key) === group.key);
   const colourOf = (group: Group) => groupColour(group, of(group)[0]?.colour ?? PLAIN);
   const labelOf = (group: Group) => labels[group.key] ?? usualLabel(of(group));
-  const sides = upright ? new Map<string, number>() : heightsOfSides(layout.groups, labelOf);
+  const sides = heightsOfSides(layout.groups, labelOf, upright);
   const over = Math.max(0, ...[...sides.values()].map((y) => 14 - y));
   const crowded = upright ? crowdedOut(layout.groups, labelOf) : new Set<string>();
   const asked = layout.groups.find((g) => g.key === shown);

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Group } from "@/flow/layout";
-import { crowdedOut, oneLine, rowsOfSides } from "@/flow/side-labels";
+import { crowdedOut, heightsOfSides, oneLine, rowsOfSides } from "@/flow/side-labels";
 
 const side = (key: string, along: number): Group => ({
   key,
@@ -51,4 +51,12 @@ it("leaves out the words of a narrow piece that has another close beside it", ()
   const main = piece("damson", 60, 100);
   expect([...crowdedOut([main, pear, berry], label)]).toEqual(["pear"]);
   expect(crowdedOut([main, pear, { ...berry, along: 90 }], label).size).toBe(0);
+});
+
+it("sets the words of a standing ribbon over their own pieces", () => {
+  const heights = heightsOfSides([side("water", 0), side("honey", 90)], label, true);
+  expect([...heights]).toEqual([
+    ["water", -6],
+    ["honey", 84],
+  ]);
 });

@@ -33,11 +33,17 @@ export function rowsOfSides(
 
 const [ROW, OVER] = [15, 6];
 
-/** How high the words of what joins from the side stand, all over the tallest of it. */
+/**
+ * How high the words of what joins from the side stand: in a standing ribbon each over its own
+ * piece, in a lying one all over the tallest of them.
+ */
 export function heightsOfSides(
   groups: Group[],
   labelOf: (group: Group) => Label | undefined,
+  upright: boolean,
 ): Map<string, number> {
+  if (upright)
+    return new Map(groups.filter((g) => BESIDE.has(g.kind)).map((g) => [g.key, g.along - OVER]));
   const rows = rowsOfSides(groups, labelOf);
   const top = Math.min(...groups.filter((g) => rows.has(g.key)).map((g) => g.across));
   return new Map([...rows].map(([key, row]) => [key, top - OVER - ROW * row]));

@@ -43,13 +43,13 @@ function Slot({ slot, now, zone }: { slot: HobSlot; now: number; zone: string })
         style={{ width: `${share * 100}%` }}
         className={`absolute inset-y-0 left-0 ${slot.role === "process" ? "bg-iron-hot" : "bg-iron-fill"}`}
       />
-      <span className="relative min-w-0">
-        <span className="hidden text-base text-iron-soft leading-tight wide:block">
+      <span className="relative min-w-0 flex-1">
+        <span className="hidden truncate text-base text-iron-soft leading-tight wide:block">
           {slot.station}
         </span>
         <span className="block truncate font-bold text-lg leading-tight">{slot.holds}</span>
       </span>
-      <span className="relative shrink-0 text-right">
+      <span className="relative max-w-[52%] shrink-0 text-right">
         <span className="block font-bold text-xl leading-tight">
           {left === null
             ? ""
@@ -61,7 +61,7 @@ function Slot({ slot, now, zone }: { slot: HobSlot; now: number; zone: string })
                 ? clock(left)
                 : "now"}
         </span>
-        <span className="hidden text-base text-iron-soft leading-tight wide:block">
+        <span className="hidden truncate text-base text-iron-soft leading-tight wide:block">
           {under(slot, left, warns, zone)}
         </span>
       </span>

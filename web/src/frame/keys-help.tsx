@@ -3,10 +3,11 @@ import { useKey } from "@/lib/use-key";
 import { Dialog } from "@/ui/dialog";
 
 const KEYS = [
-  ["1 to 4, 6", "the tags: Today, Plan, Cook, Shelf, Bench"],
+  ["1 to 6", "the tags: Today, Plan, Cook, Shelf, Notes, Bench"],
   ["d", "done with the step in focus"],
   ["r", "a reading"],
   ["+", "more time"],
+  ["u", "take the newest press back"],
   ["/", "find a jar"],
   ["?", "these keys"],
 ] as const;

@@ -7,6 +7,7 @@ const SCREENS = [
   { to: "/plan", name: "Plan", number: 2 },
   { to: "/cook", name: "Cook", number: 3 },
   { to: "/shelf", name: "Shelf", number: 4 },
+  { to: "/notes", name: "Notes", number: 5 },
   { to: "/bench", name: "Bench", number: 6 },
 ];
 

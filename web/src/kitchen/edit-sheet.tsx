@@ -168,6 +168,7 @@ function asValues(fields: Field[], texts: Record<string, string>, first: Values)
   const said = fields.map((f): [string, Values[string]] => {
     const text = texts[f.key] ?? "";
     if (f.type === "tick") return [f.key, text === "yes"];
+    if (f.type === "pick" && typeof first[f.key] === "number") return [f.key, Number(text)];
     if (f.type !== "number") return [f.key, text];
     if (text === untouched[f.key]) return [f.key, first[f.key] ?? null];
     const value = parse(text);

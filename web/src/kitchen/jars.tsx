@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { JarKind, KitchenView } from "@/api/types";
 import { EditSheet, type Field } from "@/kitchen/edit-sheet";
+import { OtherLids } from "@/kitchen/other-lids";
 import { Part } from "@/kitchen/part";
 import { Button } from "@/ui/button";
 import { Glass } from "@/ui/glass";
@@ -8,6 +9,12 @@ import { Glass } from "@/ui/glass";
 const FIELDS: Field[] = [
   { key: "jars", label: "Jars standing ready", type: "number", unit: "" },
   { key: "lids", label: "New lids for them", type: "number", unit: "" },
+  {
+    key: "packet",
+    label: "On the packet of lids in use",
+    type: "text",
+    note: "its lot number: a faulty packet is recalled by it",
+  },
 ];
 
 /** Jars and lids in stock; a jar counts when there is a new lid for it. */
@@ -45,6 +52,8 @@ export function Jars({ kitchen }: { kitchen: KitchenView }) {
               <span className="block font-bold">{k.name}</span>
               <span className="block text-base text-slate">
                 {k.jars} {k.lids < k.jars ? `(${k.lids} lids)` : ""}
+                {k.other_lids.length > 0 &&
+                  ` + ${k.other_lids.reduce((sum, l) => sum + l.count, 0)} other lids`}
               </span>
             </button>
           </li>
@@ -54,13 +63,15 @@ export function Jars({ kitchen }: { kitchen: KitchenView }) {
         <EditSheet
           title={open.name}
           fields={() => FIELDS}
-          first={{ jars: open.jars, lids: open.lids }}
+          first={{ jars: open.jars, lids: open.lids, packet: open.packet ?? "" }}
           change={(v) => ({
             act: "jars",
             kind: open.key,
             jars: v.jars as number,
             lids: v.lids as number,
+            packet: v.packet as string,
           })}
+          more={<OtherLids jar={open} kitchen={kitchen} />}
           onClose={() => setOpen(null)}
         />
       )}

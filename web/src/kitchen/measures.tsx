@@ -73,6 +73,9 @@ export function Measures({ kitchen }: { kitchen: KitchenView }) {
   const [hardness, setHardness] = useState(
     kitchen.hardness_mg_l === null ? "" : plain(kitchen.hardness_mg_l, 1),
   );
+  const [humidity, setHumidity] = useState(
+    kitchen.humidity_pct === null ? "" : plain(kitchen.humidity_pct, 1),
+  );
   const refused = furnish.error instanceof Refused ? furnish.error : undefined;
   return (
     <Part name="Water and measures">
@@ -110,6 +113,26 @@ export function Measures({ kitchen }: { kitchen: KitchenView }) {
       <p className="mt-1 text-base text-slate">
         A bare number of fruit is {kitchen.units === "metric" ? "kilos" : "pounds"}. Hard water
         takes some of the acid's strength in steeps and second pressings.
+      </p>
+      <form
+        className="mt-4 grid grid-cols-[1fr_auto] items-end gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          furnish.mutate({ act: "kitchen", sent: { humidity_pct: parse(humidity) } });
+        }}
+      >
+        <NumberField
+          label="Humidity of the room"
+          unit="%"
+          placeholder="55, if nobody measures it"
+          value={humidity}
+          onChange={setHumidity}
+          error={refused?.at("/humidity_pct")}
+        />
+        <Button type="submit">Keep</Button>
+      </form>
+      <p className="mt-1 text-base text-slate">
+        Powder and dried slices take up water from the air: how long they may lie open hangs on it.
       </p>
       <Containers kitchen={kitchen} />
       {!refused?.problem.errors?.length && <Said error={furnish.error} />}

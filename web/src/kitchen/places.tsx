@@ -4,7 +4,39 @@ import { figures } from "@/kitchen/figures";
 import { Rows } from "@/kitchen/rows";
 import { holds, temperature } from "@/lib/format";
 
-const NEW: Values = { kind: "shelf", name: "", temp_c: 18, light: false, room_l: null };
+const NEW: Values = {
+  kind: "shelf",
+  name: "",
+  temp_c: 18,
+  light: false,
+  room_l: null,
+  swing_c: 0,
+  warmest_day: 205,
+};
+
+/** What a place that is not cooled has besides. */
+const BY_SEASON: Field[] = [
+  {
+    key: "swing_c",
+    label: "Warmer by, on its warmest day",
+    type: "number",
+    unit: "°C",
+    quantity: "span_c",
+    note: "and as much colder half a year later; none where it stays the same",
+  },
+  {
+    key: "warmest_day",
+    label: "Warmest in",
+    type: "pick",
+    options: [
+      { value: "205", label: "late July" },
+      { value: "235", label: "late August" },
+      { value: "22", label: "late January" },
+      { value: "52", label: "late February" },
+    ],
+  },
+  { key: "light", label: "Light falls on the jars", type: "tick" },
+];
 
 function fields(values: Values): Field[] {
   const cold = values.kind === "refrigerator" || values.kind === "freezer";
@@ -16,17 +48,24 @@ function fields(values: Values): Field[] {
       options: ["shelf", "cellar", "refrigerator", "freezer"].map((v) => ({ value: v, label: v })),
     },
     { key: "name", label: "Name", type: "text" },
-    { key: "temp_c", label: "Temperature", type: "number", unit: "°C", quantity: "temp_c" },
-    cold
-      ? {
-          key: "room_l",
-          label: "Room for bowls and jugs",
-          type: "number",
-          unit: "l",
-          quantity: "litres",
-          note: "what drains or rests overnight has to fit",
-        }
-      : { key: "light", label: "Light falls on the jars", type: "tick" },
+    {
+      key: "temp_c",
+      label: cold ? "Temperature" : "Temperature, over the year",
+      type: "number",
+      unit: "°C",
+      quantity: "temp_c",
+    },
+    {
+      key: "room_l",
+      label: cold ? "Room for bowls and jugs" : "Room for jars, by what is in them",
+      type: "number",
+      unit: "l",
+      quantity: "litres",
+      note: cold
+        ? "what drains or rests overnight has to fit"
+        : "a plan says when it would be full",
+    },
+    ...(cold ? [] : BY_SEASON),
   ];
 }
 
@@ -55,7 +94,8 @@ export function Places({ kitchen }: { kitchen: KitchenView }) {
           <span className="text-base text-slate">
             {place.kind}
             {place.light ? ", in the light" : ""}
-            {place.room_l === null ? "" : `, ${holds(1000 * place.room_l)} free`}
+            {place.swing_c ? `, up to ${temperature(place.temp_c + place.swing_c)}` : ""}
+            {place.room_l === null ? "" : `, ${holds(1000 * place.room_l)} of room`}
           </span>
         </>
       )}

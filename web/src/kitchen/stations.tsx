@@ -9,7 +9,10 @@ const KINDS = [
   { value: "juicer", label: "juicer" },
   { value: "canner", label: "canner" },
   { value: "worktop", label: "worktop" },
+  { value: "freeze_dryer", label: "freeze dryer" },
+  { value: "dryer", label: "warm-air dryer" },
 ];
+const TRAYED = new Set(["freeze_dryer", "dryer"]);
 const POWERED = new Set(["burner", "juicer", "canner"]);
 
 const NEW: Values = {
@@ -21,6 +24,10 @@ const NEW: Values = {
   pan_l: null,
   jars: null,
   heater: null,
+  trays: null,
+  tray_cm2: null,
+  tray_mm: null,
+  tray_kg: null,
 };
 
 /** Stations: what a step occupies, with the sizes and the power that times come from. */
@@ -72,6 +79,16 @@ function fields(values: Values): Field[] {
         ],
       },
     );
+  if (TRAYED.has(kind))
+    found.push(
+      { key: "trays", label: "Trays", type: "number", unit: "" },
+      { key: "tray_cm2", label: "Each is", type: "number", unit: "cm²" },
+    );
+  if (kind === "freeze_dryer")
+    found.push(
+      { key: "tray_mm", label: "And deep", type: "number", unit: "mm" },
+      { key: "tray_kg", label: "Takes at most", type: "number", unit: "kg", quantity: "kilos" },
+    );
   if (POWERED.has(kind))
     found.push(
       { key: "power_kw", label: "Power", type: "number", unit: "kW" },
@@ -100,6 +117,9 @@ function sizes(s: KitchenStation): string {
   const words = [
     s.basket_l ? `basket ${holds(1000 * s.basket_l)}, pan ${holds(1000 * (s.pan_l ?? 0))}` : "",
     s.jars ? `${count(s.jars, "jar")}, ${s.heater === "steam" ? "steam" : "boiling water"}` : "",
+    s.trays
+      ? `${count(s.trays, "tray")}${s.tray_cm2 ? ` of ${plain(s.tray_cm2, 1)} cm²` : ""}`
+      : "",
     s.power_kw ? `${plain(s.power_kw)} kW` : "",
     s.kind === "juicer" && s.boil_off_l_h
       ? `boils off ${litres(1000 * s.boil_off_l_h)} an hour`
@@ -115,6 +135,8 @@ const ICONS: Record<string, string> = {
   worktop: "M2 12h28v5H2zM6 17v11M26 17v11",
   cool_rack: "M3 24h26M7 24v4M25 24v4M7 12h6v12H7zM19 12h6v12h-6z",
   fridge: "M8 3h16v26H8zM8 12h16M20 6v3M20 15v4",
+  freeze_dryer: "M4 5h24v22H4zM8 9h16v14H8zM8 14h16M8 18h16M26 26l3 3",
+  dryer: "M5 5h22v22H5zM5 11h22M5 16h22M5 21h22M11 2q3-2 5 0t5 0",
   freezer: "M4 8h24v20H4zM4 8l3-4h18l3 4M16 13v10M11 15l10 6M21 15l-10 6",
 };
 

@@ -19,6 +19,8 @@ const KINDS = [
   ...["pot", "bowl", "jug", "glass", "can"].map((v) => ({ value: v, label: v })),
   { value: "squeeze", label: "squeeze bottle" },
   ...["box", "bag"].map((v) => ({ value: v, label: v })),
+  { value: "cubes", label: "cube tray" },
+  { value: "barrier", label: "barrier bag, closed with heat" },
 ];
 
 const NOTES: Record<string, string> = {
@@ -98,6 +100,8 @@ const SHAPE: Record<string, string> = {
   can: "M16 18H54V6H64V64H16ZM20 18V8H46V18",
   squeeze: "M36 4H44L46 16Q58 20 58 30V64H22V30Q22 20 34 16Z",
   box: "M8 26H72L68 64H12ZM5 18H75V26H5Z",
+  cubes: "M6 34H74L70 56H10ZM6 34H74M23 34V56M40 34V56M57 34V56",
+  barrier: "M14 8H66V64H14ZM14 16H66M14 20H66M34 40H46M40 34V46",
   bag: "M16 10H64V20H16ZM16 20Q10 44 14 64H66Q70 44 64 20",
 };
 

@@ -16,9 +16,14 @@ export function plain(value: number | null | undefined, step?: number): string {
 /** The same without an empty decimal: "8", "12.5". */
 export const short = (value: number | null | undefined): string => plain(value).replace(/\.0$/, "");
 
-/** How long something keeps: days, or months from a quarter of a year on. */
+/** How long something keeps: days, months from a quarter of a year on, years from three on. */
 export function days(lo: number, hi: number): string {
-  const [unit, of] = hi > 90 ? (["months", 30.4] as const) : (["days", 1] as const);
+  const [unit, of] =
+    hi > 1095
+      ? (["years", 365] as const)
+      : hi > 90
+        ? (["months", 30.4] as const)
+        : (["days", 1] as const);
   const [first, last] = [lo / of, hi / of].map((n) => (n < 1 ? "½" : plain(n, 1)));
   return first === last ? `${last} ${unit}` : `${first} to ${last} ${unit}`;
 }

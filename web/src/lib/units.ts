@@ -30,6 +30,16 @@ const MEASURES: Record<string, Record<System, Measure>> = {
     us: { unit: "fl oz", factor: 29.5735 },
     imperial: { unit: "fl oz", factor: 28.4131 },
   },
+  little_g: {
+    metric: { unit: "g", factor: 1 },
+    us: { unit: "oz", factor: OUNCE_G },
+    imperial: { unit: "oz", factor: OUNCE_G },
+  },
+  kilos: {
+    metric: { unit: "kg", factor: 1 },
+    us: { unit: "lb", factor: POUND_G / 1000 },
+    imperial: { unit: "lb", factor: POUND_G / 1000 },
+  },
   litres: {
     metric: { unit: "l", factor: 1 },
     us: { unit: "qt", factor: 0.946353 },
@@ -44,6 +54,12 @@ const MEASURES: Record<string, Record<System, Measure>> = {
     metric: { unit: "kg", factor: 1000 },
     us: { unit: "lb", factor: POUND_G },
     imperial: { unit: "lb", factor: POUND_G },
+  },
+  /** A difference of temperatures. */
+  span_c: {
+    metric: { unit: "°C", factor: 1 },
+    us: { unit: "°F", factor: 1 / 1.8 },
+    imperial: { unit: "°C", factor: 1 },
   },
   temp_c: {
     metric: { unit: "°C", factor: 1 },

@@ -22,6 +22,9 @@ type Props = {
   autoFocus?: boolean;
 };
 
+/** A figure with a unit of its own: it is read as words from there on. */
+const NAMES_A_UNIT = /\d\s*[a-z]/i;
+
 /** An amount as a figure in the kitchen's unit, or as one says it: "5 cups", "to the second ring". */
 export function SaidAmount(props: Props) {
   const { label, quantity, unitOf = quantity, said, onChange, note, error, autoFocus } = props;
@@ -32,7 +35,7 @@ export function SaidAmount(props: Props) {
         label={label}
         unit={measureOf(unitOf).unit}
         value={said.text}
-        onChange={(text) => onChange({ text, words: false })}
+        onChange={(text) => onChange({ text, words: NAMES_A_UNIT.test(text) })}
         note={note}
         error={error}
         autoFocus={autoFocus ?? false}
@@ -100,8 +103,12 @@ export function useSaid(said: Said, quantity: Quantity, unitOf: string = quantit
 export const UNSAID: Said = { text: "", words: false };
 
 /** What was said as it is sent: a figure in base units, or the words; null where nothing was. */
-export function sentAs(said: Said, quantity: Quantity): { value: number; said?: string } | null {
+export function sentAs(
+  said: Said,
+  quantity: Quantity,
+  unitOf: string = quantity,
+): { value: number; said?: string } | null {
   if (said.words) return said.text.trim() ? { value: 0, said: said.text } : null;
   const value = parse(said.text);
-  return value === null ? null : { value: typed(value, measureOf(quantity)) };
+  return value === null ? null : { value: typed(value, measureOf(unitOf)) };
 }

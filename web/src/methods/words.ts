@@ -1,4 +1,5 @@
 import type {
+  EndSent,
   EndView,
   FlowOperation,
   InputView,
@@ -17,6 +18,21 @@ export function amount({ said, mass_g }: InputView): string {
   const weighed = mass(mass_g.typ);
   return !said || WEIGHED.test(said) ? weighed : `${said}: ${weighed}`;
 }
+
+type Keep = Exclude<NonNullable<EndSent["keep"]>, "">;
+
+/** Each way of keeping: what it is for, and how it then stands. */
+const KEPT: Record<Keep, { meant: string; stands: string }> = {
+  shelf: { meant: "for the shelf", stands: "for the shelf" },
+  sugar: { meant: "for the shelf, by its sugar", stands: "closed; its sugar keeps it" },
+  dry: { meant: "to keep dry", stands: "closed, dry" },
+  chill: { meant: "for the refrigerator", stands: "chilled" },
+  freeze: { meant: "for the freezer", stands: "frozen" },
+  now: { meant: "drunk now", stands: "drunk now" },
+};
+
+/** How something is kept, in words. */
+export const keptAs = (keep: string) => KEPT[keep as Keep];
 
 /** What an end fills, in a word or two: "10 pints", "12 jars", "7 glasses". */
 export function filled({ keep, glasses, expected }: EndView): string {

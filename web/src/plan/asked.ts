@@ -26,7 +26,7 @@ export type EndAsked = {
   keep?: string;
   jars?: string;
   name?: string;
-  closure?: "" | "cap";
+  closure?: "" | "cap" | "reusable" | "one_piece";
   lid?: string;
   used_with?: string;
 };
@@ -49,6 +49,8 @@ export type Asked = {
   /** What the cook has said, as words of the rule book. */
   said: string[];
   loads: string;
+  /** Jars whose content goes in, and that leave the shelf when the batch begins. */
+  jars: number[];
   /** What it is worked back from: "jars 12 half_pint", "litres 3.5"; "all" for what came in. */
   goal: string;
 };
@@ -62,6 +64,7 @@ export const FIRST: Asked = {
   without: [],
   said: [],
   loads: "",
+  jars: [],
   goal: "",
 };
 
@@ -181,6 +184,7 @@ export function request(asked: Asked, readable: (line: Line) => boolean = () => 
     without: asked.without,
     said: asked.said,
     loads: parse(asked.loads),
+    from_jars: asked.jars,
     ...goalOf(asked.goal),
   };
 }

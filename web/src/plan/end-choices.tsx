@@ -4,6 +4,7 @@ import type { EndAsked } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
 import { TextField } from "@/ui/field";
+import { Lid } from "@/ui/lid";
 import { Pick } from "@/ui/pick";
 
 type Props = {
@@ -16,7 +17,9 @@ type Props = {
 };
 
 const KEEPS = [
-  { value: "shelf", label: "shelf" },
+  { value: "shelf", label: "canned" },
+  { value: "sugar", label: "by its sugar" },
+  { value: "dry", label: "dry" },
   { value: "chill", label: "cold" },
   { value: "freeze", label: "frozen" },
   { value: "now", label: "drunk now" },
@@ -24,7 +27,7 @@ const KEEPS = [
 
 /** What an end can be asked: how it is kept, in what, under which lid and name, and with what. */
 export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
-  const cold = end.keep === "chill" || end.keep === "freeze";
+  const cold = !["shelf", "now", "dry"].includes(end.keep);
   const into = kitchen.jar_kinds.filter((k) => end.jar_kinds.includes(k.key));
   const jars = into.some((k) => !k.own);
   const closes = end.keep !== "now" && (jars || into.some((k) => k.keeps.includes("freeze")));
@@ -39,17 +42,8 @@ export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
       {end.keep !== "now" && (
         <JarPick end={end} asked={asked} kitchen={kitchen} set={set} error={error} />
       )}
-      {((cold && jars) || end.closure === "cap") && (
-        <Choice
-          label="Closed with"
-          value={end.closure || "lid"}
-          onChange={(how) => set({ closure: how === "cap" ? "cap" : "" })}
-          options={[
-            { value: "lid", label: "new lids" },
-            { value: "cap", label: "plain caps" },
-          ]}
-          note={end.closure === "cap" ? "A plain cap never seals; it takes no lid." : undefined}
-        />
+      {jars && end.keep !== "now" && (
+        <ClosedWith end={end} cold={cold} kitchen={kitchen} set={set} />
       )}
       {closes && <Lids kitchen={kitchen} lid={end.lid} set={set} />}
       <Named value={asked.name ?? ""} usual={end.label} onChange={(name) => set({ name })} />
@@ -98,6 +92,36 @@ function JarPick({ end, asked, kitchen, set, error }: JarProps) {
   );
 }
 
+const NEW = "lid";
+
+/** What closes the jars: new lids, others that are counted in this kitchen, or plain caps. */
+function ClosedWith({
+  end,
+  cold,
+  kitchen,
+  set,
+}: Omit<JarProps, "asked" | "error"> & { cold: boolean }) {
+  const into = kitchen.jar_kinds.filter((k) => end.jar_kinds.includes(k.key));
+  const counted = new Map(
+    into.flatMap((k) => k.other_lids).flatMap((l) => (l.closure ? [[l.closure, l.name]] : [])),
+  );
+  const options = [
+    { value: NEW, label: "new lids" },
+    ...[...counted].map(([value = "", label = ""]) => ({ value, label })),
+    ...(cold || end.closure === "cap" ? [{ value: "cap", label: "plain caps" }] : []),
+  ];
+  if (options.length === 1) return null;
+  return (
+    <Choice
+      label="Closed with"
+      value={end.closure || NEW}
+      onChange={(how) => set({ closure: (how === NEW ? "" : how) as "" })}
+      options={options}
+      note={end.closure === "cap" ? "A plain cap never seals; it takes no lid." : undefined}
+    />
+  );
+}
+
 type LidsProps = { kitchen: KitchenView; lid: string; set: Props["set"] };
 
 /** The colour of the lids, so that like jars are told apart on the shelf. */
@@ -115,18 +139,7 @@ function Lids({ kitchen, lid, set }: LidsProps) {
           onClick={() => set({ lid: name })}
           className={`grid size-11 place-items-center border-2 ${lid === name ? "border-elder bg-tag" : "border-transparent"}`}
         >
-          <svg width="26" height="14" aria-hidden="true">
-            <rect
-              x="1"
-              y="1"
-              width="24"
-              height="12"
-              rx="3"
-              fill={colour}
-              stroke="var(--line)"
-              strokeWidth="1.75"
-            />
-          </svg>
+          <Lid colour={colour} />
         </button>
       ))}
     </fieldset>

@@ -1,10 +1,12 @@
 import { useState } from "react";
 import type { EndView, KitchenView, PlanView } from "@/api/types";
+import { Becomes } from "@/flow/becomes";
 import { type Asked, type EndAsked, endOf, withEnd, withLine } from "@/plan/asked";
 import { EndChoices } from "@/plan/end-choices";
 import { InTheGlass } from "@/plan/in-the-glass";
 import { Rack } from "@/plan/rack";
 import { Cautions, EndVerdict } from "@/plan/verdict";
+import { Again } from "@/ui/again";
 
 type Props = {
   asked: Asked;
@@ -68,7 +70,9 @@ function End({ end, others, asked, change, kitchen, error }: EndProps) {
       )}
       <Rack end={end} kitchen={kitchen} small={several} brief={!shown} />
       <EndVerdict end={end} onChange={remedy} brief={!shown} of={several ? end.label : ""} />
+      <Becomes becomes={end.becomes} sets={end.sets} brief={!shown} />
       <InTheGlass end={end} />
+      {shown && <Again again={end.again} colour={end.colour} />}
       {shown && (
         <EndChoices
           end={end}

@@ -5,6 +5,7 @@ import type { Refused } from "@/api/client";
 import { methodsQuery } from "@/api/queries";
 import type { KitchenView, PlanView } from "@/api/types";
 import { count, holds, mass } from "@/lib/format";
+import { needs } from "@/methods/words";
 import type { Asked } from "@/plan/asked";
 import { NumberField } from "@/ui/field";
 import { Pick } from "@/ui/pick";
@@ -67,7 +68,7 @@ function MethodPick({ asked, change, plan, error }: Part & { error: string | und
           value: m.key,
           label: m.name,
           ...(m.own ? { note: `own, v${m.version}` } : {}),
-          ...(m.lacks.length > 0 ? { note: "needs a steam juicer" } : {}),
+          ...(needs(m) ? { note: needs(m) } : {}),
         }))}
         onChange={(method) => change({ method, flow: [], without: [] })}
         error={error}

@@ -116,7 +116,9 @@ const ALL = "all";
 function Opened({ line, read, input, ends, swaps, onChange, onDrop, onOpen }: Props) {
   const field = useRef<HTMLInputElement>(null);
   const [text, setText] = useState(line.text);
-  useEffect(() => field.current?.focus(), []);
+  useEffect(() => {
+    field.current?.focus();
+  }, []);
   const keep = (next: string) => {
     setText(next);
     onChange({ ...line, text: next });

@@ -4,6 +4,7 @@ import { Refused } from "@/api/client";
 import { kitchenQuery, planQuery } from "@/api/queries";
 import type { PlanView } from "@/api/types";
 import { useLines } from "@/lines/use-lines";
+import { keptAs } from "@/methods/words";
 import { AsMuchAs } from "@/plan/as-much-as";
 import { placesSent, readable, request, useAsked } from "@/plan/asked";
 import { BatchSheet } from "@/plan/batch-sheet";
@@ -13,6 +14,7 @@ import { How } from "@/plan/how";
 import { KeepMethod } from "@/plan/keep-method";
 import { Picture } from "@/plan/picture";
 import { Start, StartAtFoot } from "@/plan/start";
+import { Trays } from "@/plan/trays";
 import { Said, Waiting } from "@/ui/notice";
 
 /** Plan, the desk: what goes in, the ribbon to the jars, every end with its verdict. */
@@ -62,6 +64,7 @@ export function Plan() {
         aria-label="The flow"
         className={`order-1 min-w-0 pt-5 wide:pt-0 wide:order-none wide:row-start-2 ${pale}`}
       >
+        {plan && <Trays plan={plan} />}
         {plan && <Picture {...asking} plan={plan} />}
       </section>
       <aside className="print:hidden wide:row-start-2">
@@ -89,15 +92,8 @@ function whatIsWrong(refused: Refused | undefined, place: number): string | unde
   return fields.map((f) => refused?.at(`/inputs/${place}/${f}`)).find(Boolean);
 }
 
-const WHERE: Record<string, string> = {
-  shelf: "for the shelf",
-  chill: "for the refrigerator",
-  freeze: "for the freezer",
-  now: "drunk now",
-};
-
 function subtitle(plan: PlanView): string {
-  const where = [...new Set(plan.ends.map((e) => WHERE[e.keep] ?? e.keep))].join(", ");
+  const where = [...new Set(plan.ends.map((e) => keptAs(e.keep).meant))].join(", ");
   const { name, school, adapted_from, version, own } = plan.method;
   const whose = adapted_from ? `, adapted from ${adapted_from}` : "";
   return `${where} · ${name.toLowerCase()}${own ? `, version ${version}` : ""}${whose} · ${school}`;

@@ -1,7 +1,7 @@
 import { useNavigate } from "react-router";
 import { useStartBatch } from "@/api/changes";
 import type { EndView, PlanCreate, PlanView } from "@/api/types";
-import { boiledIn, filled } from "@/methods/words";
+import { boiledIn, filled, keptAs } from "@/methods/words";
 import { AtFoot } from "@/ui/at-foot";
 import { Button } from "@/ui/button";
 import { Said } from "@/ui/notice";
@@ -60,7 +60,7 @@ function InShort({ end }: { end: EndView }) {
   const stop = end.findings.find((f) => f.level === "stop");
   const then = end.process
     ? `${end.process.minutes} min in ${boiledIn(end.process)}`
-    : { chill: "chilled", freeze: "frozen", now: "drunk now" }[end.keep];
+    : keptAs(end.keep).stands;
   return (
     <li className="flex gap-2 leading-tight">
       <Mark level={stop ? "stop" : "yes"} />

@@ -68,7 +68,7 @@ function lead(operation: FlowOperation | undefined): string {
   const { lo, hi } = operation.minutes;
   const long = hi - lo < 2 ? minutes(hi) : `${minutes(lo)} to ${minutes(hi)}`;
   const where = (operation.station ?? "").replace("_", " ");
-  return `${where.charAt(0).toUpperCase()}${where.slice(1)}, ${operation.hands}, ${long}. Look for ${operation.look_for}.`;
+  return `${where.charAt(0).toUpperCase()}${where.slice(1)}, ${operation.hands}, ${long}. Look for ${operation.look_for}. ${operation.learned}`.trim();
 }
 
 type WaysProps = {

@@ -3,7 +3,7 @@ import { date, plain, untilDate } from "@/lib/format";
 import { Bar, BrassTick } from "@/ui/scale";
 
 /** The jar's life as a line: used so far, best-by, and the band within which it fades. */
-export function LifeLine({ jar, now }: { jar: JarView; now: number }) {
+export function LifeLine({ jar, now, small }: { jar: JarView; now: number; small?: boolean }) {
   const life = jar.best_by;
   if (!life) return <p className="text-lg">It does not keep where it is: move it to the cold.</p>;
   const day = (d: string) => new Date(`${d}T12:00:00Z`).getTime();
@@ -14,7 +14,7 @@ export function LifeLine({ jar, now }: { jar: JarView; now: number }) {
   const near = day(life.typ) < now + 70 * 86_400_000;
   return (
     <>
-      <p className="text-xl">
+      <p className={small ? "text-lg" : "text-xl"}>
         <span className={`font-bold ${past ? "text-hip" : ""}`}>Best by {date(life.typ, now)}</span>
         <span className="text-slate">
           {near ? ` (${untilDate(life.typ, now)})` : ""}, between {date(life.lo, now)} and{" "}
@@ -45,6 +45,11 @@ export function LifeLine({ jar, now }: { jar: JarView; now: number }) {
       <p className="text-slate">
         {plain(Math.min(999, life.used * 100), 1)} % of its usual life used · {life.words}
       </p>
+      {life.ready && day(life.ready) > now && (
+        <p className="mt-1 font-bold text-lg">
+          Not ready before {date(life.ready, now)}: its fruit is still giving to it.
+        </p>
+      )}
     </>
   );
 }

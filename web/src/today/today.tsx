@@ -11,6 +11,7 @@ import { Waiting } from "@/ui/notice";
 
 const GROUPS = [
   { kind: "now", name: "Needs hands now" },
+  { kind: "warm", name: "Warmer than it should be" },
   { kind: "fruit", name: "Fruit that will not wait" },
   { kind: "next", name: "Ready to go on" },
   { kind: "later", name: "Later" },
@@ -94,7 +95,9 @@ function Row({ item, now, zone }: { item: TodayItem; now: number; zone: string }
     ? `/shelf/${item.jar_id}`
     : item.lot_id
       ? `/plan?lot=${item.lot_id}`
-      : `/cook/${item.batch_id}?step=${item.step_id}`;
+      : item.batch_id
+        ? `/cook/${item.batch_id}?step=${item.step_id}`
+        : "/shelf";
   return (
     <Link to={to} className="group grid grid-cols-[1fr_auto] gap-x-4 border-slate/40 border-b py-3">
       <span className="font-bold text-xl leading-snug group-hover:underline">{item.text}</span>

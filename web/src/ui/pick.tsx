@@ -37,7 +37,7 @@ export function Pick({ label, value, items, onChange, error }: Props) {
           <Select.Content
             position="popper"
             sideOffset={4}
-            className="z-50 max-h-[60dvh] min-w-(--radix-select-trigger-width) overflow-hidden border-2 border-line bg-paper"
+            className="z-50 max-h-[min(60dvh,var(--radix-select-content-available-height))] min-w-(--radix-select-trigger-width) overflow-hidden border-2 border-line bg-paper"
           >
             <Select.Viewport className="overflow-y-auto">
               {items.map((item) => (

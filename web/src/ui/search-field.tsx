@@ -22,9 +22,18 @@ export function SearchField({ label, placeholder, keys, box }: Props) {
   );
 }
 
-/** The words to find by, and how to change them. */
+/** The words to find by, and how to change them; what else is in the address stays. */
 export function useFind(): [string, (words: string) => void] {
   const [params, setParams] = useSearchParams();
-  const change = (words: string) => setParams(words ? { find: words } : {}, { replace: true });
+  const change = (words: string) =>
+    setParams(
+      (was) => {
+        const said = new URLSearchParams(was);
+        if (words) said.set("find", words);
+        else said.delete("find");
+        return said;
+      },
+      { replace: true },
+    );
   return [params.get("find") ?? "", change];
 }

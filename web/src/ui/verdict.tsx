@@ -37,6 +37,7 @@ type Props = {
 
 const REMEDY: Record<string, string> = {
   "keep=chill": "Chill it instead",
+  "keep=sugar": "Keep it by its sugar",
   "keep=freeze": "Freeze it instead",
   "jars=smaller": "Use smaller jars",
   "jars=tested": "Use tested jars",

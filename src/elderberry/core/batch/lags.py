@@ -8,6 +8,8 @@ from datetime import datetime, timedelta
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.rows import JarRow, LotRow, OperationRow
 from elderberry.core.batch.standing import Standing
+from elderberry.core.drying.dried import BRITTLE, moisture
+from elderberry.core.drying.freeze_dry import gain_pct, minutes_open
 from elderberry.core.findings import Finding
 from elderberry.core.flow.kinds import kind
 from elderberry.core.process import Contents
@@ -46,12 +48,16 @@ def before_canner(jars: list[JarRow], now: datetime) -> Iterator[Finding]:
 
 
 def warm_hours(standing: Standing, lot: LotRow, now: datetime) -> float:
-    """How long a lot has stood between 5 and 60 °C, with what it was made of [h]."""
-    maker = next((o for o in standing.operations if lot.id in standing.edges[o.id]["out"]), None)
-    if maker is None:
+    """How long a lot has stood between 5 and 60 °C, with what it was made of [h].
+
+    What is dry grows nothing, however long it stands; fruit that is neither cut nor heated waits as
+    long as fresh fruit does.
+    """
+    maker = standing.makers.get(lot.id)
+    if maker is None or lot.kind == "dried":
         return 0.0
     state = standing.states[maker.id]
-    if state.finished_at is None or _is_cold(standing, maker):
+    if state.finished_at is None or _is_cold(standing, maker) or _is_fresh(standing, lot):
         return 0.0
     ended = _put_cold_at(standing, maker) or now
     what = kind(maker.kind)
@@ -61,6 +67,21 @@ def warm_hours(standing: Standing, lot: LotRow, now: datetime) -> float:
     if what.heats or what.role == "steam":
         began = state.finished_at
     return max(0.0, (min(ended, now) - began).total_seconds() / 3600.0)
+
+
+def _is_fresh(standing: Standing, lot: LotRow) -> bool:
+    """Whether a lot is fruit as it was picked."""
+    now = standing.lot_now(lot) if lot.kind == "fruit" else None
+    if now is None:
+        return False
+    return all(
+        (held.form or source.form) == "whole" and held.hottest_c <= FRESH_C
+        for source, held in now.origins.items()
+    )
+
+
+FRESH_C = 40.0
+"""Hotter than this no fruit is as it was picked [°C]."""
 
 
 def _is_cold(standing: Standing, operation: OperationRow) -> bool:
@@ -83,6 +104,8 @@ def standing_warm(standing: Standing, operation: OperationRow, now: datetime) ->
     for lot_id in standing.edges[operation.id]["in"]:
         lot = standing.lots[lot_id]
         hours = warm_hours(standing, lot, now)
+        if hours <= 0.0:
+            continue
         low = is_low_acid(standing, lot)
         most, say = (LOW_ACID_HOURS, LOW_ACID_SAY_HOURS) if low else (SOUR_HOURS, SOUR_SAY_HOURS)
         figures = {"hours": f"{hours:.0f}", "most": f"{most:g}"}
@@ -90,6 +113,43 @@ def standing_warm(standing: Standing, operation: OperationRow, now: datetime) ->
             yield rule("stood-warm-too-long").finding(operation.kind, **figures)
         elif hours > say:
             yield rule("stands-warm").finding(operation.kind, **figures)
+
+
+def lies_open(standing: Standing, operation: OperationRow) -> tuple[datetime, datetime] | None:
+    """Since when what a step works on lies open after the freeze dryer, and until when it may.
+
+    Source: drying.freeze_dry.minutes_open, by the humidity of the kitchen.
+    """
+    if standing.phase(operation) is not Phase.WAITING:
+        return None
+    for lot_id in standing.edges[operation.id]["in"]:
+        lot = standing.lot_now(standing.lots[lot_id])
+        maker = standing.makers.get(lot_id)
+        over = standing.states[maker.id].finished_at if maker else None
+        if lot is None or over is None or not lot.dried:
+            continue
+        minutes = minutes_open(standing.kitchen.humidity_pct)
+        if moisture(lot.composition.first()) <= BRITTLE and minutes < A_DAY_MIN:
+            return over, over + timedelta(minutes=minutes)
+    return None
+
+
+A_DAY_MIN = 1440.0
+
+
+def taken_up(standing: Standing, operation: OperationRow, now: datetime) -> Iterator[Finding]:
+    """Powder that lay open longer than the air of the room allows."""
+    found = lies_open(standing, operation)
+    if found is None or now <= found[1]:
+        return
+    minutes = (now - found[0]).total_seconds() / 60.0
+    gained = min(gain_pct(standing.kitchen.humidity_pct, minutes), MOST_GAINED_PCT)
+    figures = {"minutes": f"{minutes:.0f}", "gained": f"{gained:.0f}"}
+    yield rule("powder-lay-open").finding(operation.kind, **figures)
+
+
+MOST_GAINED_PCT = 15.0
+"""What powder takes up at most before it is in balance with a usual room [%]."""
 
 
 def is_low_acid(standing: Standing, lot: LotRow) -> bool:

@@ -12,7 +12,7 @@ from enum import StrEnum
 from typing import Any
 
 from elderberry.core.errors import IllegalStep
-from elderberry.core.flow.kinds import kind
+from elderberry.core.flow.kinds import LOSES_WATER, kind
 from elderberry.core.rules import refuse
 
 
@@ -130,8 +130,8 @@ def _lengthened(state: StepState, event: StepEvent) -> StepState:
 
 
 def _retimed(state: StepState, event: StepEvent) -> StepState:
-    """A reading told how long it really takes; only what is boiled down to a goal asks that."""
-    if kind(state.kind).role != "reduce":
+    """A reading told how long it really takes; only what water leaves to a goal asks that."""
+    if kind(state.kind).role not in LOSES_WATER:
         raise IllegalStep("minutes-only-added", "No reading changes the time of this step.")
     return replace(state, minutes=float((event.data or {})["minutes"]), extra_minutes=0.0)
 
@@ -195,6 +195,8 @@ class Seal(StrEnum):
     SEALED = "sealed"
     FAILED = "failed"
     UNSEALED = "unsealed"
+    CAPPED = "capped"
+    """Closed by a lid that holds nothing; its sugar keeps it."""
 
 
 JAR_TRANSITIONS: Mapping[tuple[Seal, str], Seal] = {
@@ -207,6 +209,7 @@ JAR_TRANSITIONS: Mapping[tuple[Seal, str], Seal] = {
     (Seal.FAILED, "frozen"): Seal.UNSEALED,
     (Seal.SEALED, "moved"): Seal.SEALED,
     (Seal.UNSEALED, "moved"): Seal.UNSEALED,
+    (Seal.CAPPED, "moved"): Seal.CAPPED,
 }
 
 

@@ -2,19 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Final
 
+from elderberry.core import texture
 from elderberry.core.batch import readings
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, Past
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.kitchen import Kitchen
-from elderberry.core.operations.reducing import Goal, boiled_down, share_of_volume
+from elderberry.core.operations.reducing import (
+    MOST_OFF,
+    PAN_SPREAD,
+    Goal,
+    boiled_down,
+    share_of_volume,
+)
 from elderberry.core.wording import figure
 
-GOAL_OF: Final = {"brix": "brix", "temp_c": "boiling", "depth_cm": "depth", "volume_ml": "volume"}
+GOAL_OF: Final = {
+    "brix": "brix", "temp_c": "boiling", "depth_cm": "depth", "volume_ml": "volume", "drop": "brix",
+}  # fmt: skip
 """Which goal of a boil-down is of the kind that a quantity reads."""
 TRUSTED_MIN: Final = 3.0
 """Boiling before a reading tells how fast this pan boils [min]."""
@@ -41,6 +51,8 @@ class Midway:
     back_g: float
     rate_kg_h: float
     measured: bool
+    brix: Estimate = field(default_factory=lambda: Estimate(0.0, 0.0, 0.0))
+    """How sweet it is by that [g/100 g]."""
 
     @property
     def words(self) -> str:
@@ -61,6 +73,7 @@ def midway(
     minutes: float,
     rate_kg_h: float,
     kitchen: Kitchen,
+    back_in_g: float = 0.0,
 ) -> Midway:
     """How far a pot has come by one reading, and how long it still takes.
 
@@ -71,6 +84,7 @@ def midway(
         minutes: boiled until it was read [min].
         rate_kg_h: as the burner should boil water off [kg/h].
         kitchen: its pots, its burner and its height.
+        back_in_g: water that went back in since it was read [g].
 
     Raises:
         CannotTell: the goal cannot be reached, so little cannot be left, or nothing tells how
@@ -81,8 +95,12 @@ def midway(
     whole = boiled_down(pot, goal, kitchen).water_g
     quantity, value = read
     error = readings.quantity(quantity).half_width(value)
-    gone = _gone(pot, quantity, value, kitchen)
-    spread = _spread(pot, quantity, (value - error, value + error), kitchen)
+    if quantity == "drop":
+        shown = by_drop(pot, value, minutes, rate_kg_h)
+        quantity, value, error = "brix", shown.typ, (shown.hi - shown.lo) / 2.0
+    gone = _gone(pot, quantity, value, kitchen) - back_in_g
+    ends = (value - error, value + error)
+    spread = [g - back_in_g for g in _spread(pot, quantity, ends, kitchen)]
     enough = minutes >= TRUSTED_MIN and gone >= TRUSTED_SHARE * float(pot.mass_g)
     fastest = FASTEST_KG_H_KW * kitchen.burner_kw
 
@@ -107,7 +125,41 @@ def midway(
         back_g=past if past > PAST * float(pot.mass_g) else 0.0,
         rate_kg_h=pace(gone),
         measured=enough,
+        brix=_brix(pot, [gone, *spread]),
     )
+
+
+def by_drop(pot: Composition, number: float, minutes: float, rate_kg_h: float) -> Estimate:
+    """How sweet a pot is by what a drop of it did on a cold plate [g/100 g].
+
+    What so many minutes on this ring should have left, put right by the drop.
+
+    Args:
+        pot: what was in it when it came to the boil (typical case).
+        number: which of texture.POURS the drop did, counted from 0.
+        minutes: boiled by then [min].
+        rate_kg_h: as the burner should boil water off [kg/h].
+
+    Source: texture.corrected_by_drop.
+    """
+    there = 1000.0 * rate_kg_h * minutes / 60.0
+    slow, fast = (there / spread for spread in reversed(PAN_SPREAD))
+    most = MOST_OFF * float(pot.water)
+    guess = _brix(pot, [min(g, most) for g in (there, slow, fast)])
+    wide = Estimate(min(guess.lo, guess.typ - LEAST_GUESS), guess.typ,
+                    max(guess.hi, guess.typ + LEAST_GUESS))  # fmt: skip
+    return texture.corrected_by_drop(wide, texture.POURS[round(number)][1])
+
+
+LEAST_GUESS: Final = 3.0
+"""How far off a pot is taken to be at least that nobody has read [°Bx]."""
+
+
+def _brix(pot: Composition, gone: Sequence[float]) -> Estimate:
+    """How sweet it is once so much water is gone, the typical case first [g/100 g]."""
+    liquid, solids = float(pot.mass_g - pot.insoluble), float(pot.soluble_g)
+    found = [min(99.0, 100.0 * solids / max(liquid - g, solids)) for g in gone]
+    return Estimate(min(found), found[0], max(found), Evidence.READ)
 
 
 def _gone(pot: Composition, quantity: str, value: float, kitchen: Kitchen) -> float:

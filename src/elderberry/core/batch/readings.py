@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from functools import cache
 
@@ -19,9 +20,28 @@ INSTRUMENTS: dict[str, tuple[str, Evidence]] = {
     "ph_strip": ("ph", Evidence.READ),
     "ruler": ("depth_cm", Evidence.READ),
     "boiling": ("temp_c", Evidence.READ),
+    "plate": ("drop", Evidence.READ),
+    "tray_scale": ("tray_g", Evidence.MEASURED),
 }
 """What each instrument reads, and how well. Strips inform; they never clear a stop.
-"boiling" is a full boil seen in the pot: where it boils is known."""
+"boiling" is a full boil seen in the pot: where it boils is known; "plate" a drop on a cold one,
+by the number of what it did among texture.POURS; "tray_scale" the scale, with what lies on one
+tray of a dryer."""
+
+
+NEEDS_NONE = frozenset({"boiling", "plate", "tray_scale"})
+"""Ways of reading that nobody has to own: the boil is seen, any plate is cold, and a tray stands on
+the scale."""
+
+
+def usable(quantity: str, owned: Collection[str]) -> list[str]:
+    """Ways of reading a quantity with what a kitchen owns.
+
+    >>> usable("tray_g", ["scale"]), usable("tray_g", ["jug"])
+    (['tray_scale'], [])
+    """
+    there = {*owned, "boiling", *(["tray_scale"] if "scale" in owned else [])}
+    return [i for i, (reads, _) in INSTRUMENTS.items() if reads == quantity and i in there]
 
 
 @dataclass(frozen=True)

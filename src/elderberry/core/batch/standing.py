@@ -6,268 +6,50 @@ when, and what the tables say of what is really in them. Plan, Cook, Today and t
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import cached_property
+from typing import Any
 
-from elderberry.core import ends, juicing, sugar
+from elderberry.core import ends
 from elderberry.core import jars as jar_kinds
-from elderberry.core import plan as plans
-from elderberry.core.batch import lifecycle, readings_of
-from elderberry.core.batch.lifecycle import Phase, StepEvent, StepState
-from elderberry.core.batch.midway import GOAL_OF, Midway, midway
-from elderberry.core.batch.readings_of import Counted
-from elderberry.core.batch.rows import Edges, EventRow, JarRow, LotRow, OperationRow, ReadingRow
-from elderberry.core.errors import CannotTell, CoreError
+from elderberry.core.batch.lifecycle import Phase
+from elderberry.core.batch.parts import Parts
+from elderberry.core.batch.pots import DROP_SETS
+from elderberry.core.batch.rows import JarRow, LotRow, OperationRow
+from elderberry.core.batch.under_way import boiled_minutes
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
-from elderberry.core.flow.draft import Forecasts, poured
-from elderberry.core.flow.inputs import Brief, End
+from elderberry.core.flow.inputs import End
 from elderberry.core.flow.kinds import Kind, kind
-from elderberry.core.flow.lots import Lot
-from elderberry.core.flow.rows import estimate_of
-from elderberry.core.flow.seen import StepSeen
 from elderberry.core.keeping import KEEPS
-from elderberry.core.kitchen import Heater, Kitchen
-from elderberry.core.method import Method
-from elderberry.core.operations.reducing import goal_of
-from elderberry.core.process import FILL_C, Contents, Lookup, OwnProcess
+from elderberry.core.kitchen import Heater
+from elderberry.core.process import Contents, Lookup
 from elderberry.core.process.case import Case
 from elderberry.core.quantities import System
 from elderberry.core.rules import Facts, rule, standing
 from elderberry.core.wording import worded
 
-STEP_EVENTS = frozenset(event for _, event in lifecycle.TRANSITIONS)
 SECOND_GO = 100
 """Canner loads numbered above this are of jars whose seal failed the first time."""
 BOILED_WITHIN_MIN = 0.05
 """How far a boil may fall short of its minutes before it counts as short [min]."""
-EXCLUSIVE = frozenset({"juicer", "burner", "canner"})
-"""Stations that hold one step at a time."""
 SEALS_FROM, SEALS_UNTIL = timedelta(hours=12), timedelta(hours=24)
-ROOMY_BASKET_L = 100.0
-"""Loads were counted when the batch began: a basket that has changed since changes none [L]."""
-OVER = frozenset({Phase.DONE, Phase.DROPPED})
 
 
-@dataclass(eq=False)
-class Standing:
-    """A batch with all its rows, and what they amount to.
+@dataclass(frozen=True)
+class Shown:
+    """What the words of a step hang on: its kind and its figures."""
 
-    stations: the kind of each station, by its id. forecasts: the yields that it was planned with.
-    """
+    kind: str
+    params: Mapping[str, Any]
 
-    method: Method
-    brief: Brief
-    kitchen: Kitchen
-    operations: Sequence[OperationRow]
-    lots: Mapping[int, LotRow]
-    edges: Edges
-    events: Sequence[EventRow]
-    readings: Sequence[ReadingRow]
-    jars: Sequence[JarRow]
-    stations: Mapping[int, str] = field(default_factory=dict)
-    people: Mapping[int, str] = field(default_factory=dict)
-    own: Mapping[str, OwnProcess] = field(default_factory=dict)
-    forecasts: Forecasts = field(default_factory=dict)
 
-    # -- steps
-
-    @cached_property
-    def states(self) -> dict[int, StepState]:
-        """Each step as its events have left it."""
-        return {o.id: self._state(o) for o in self.operations}
-
-    def _state(self, operation: OperationRow) -> StepState:
-        mine = [e for e in self.events if e.operation_id == operation.id and e.kind in STEP_EVENTS]
-        return replay(operation, mine, self.people)
-
-    def phase(self, operation: OperationRow) -> Phase:
-        """Where a step stands."""
-        return self.states[operation.id].phase
-
-    def over(self, operation: OperationRow) -> bool:
-        """Whether a step is done or was not needed."""
-        return self.phase(operation) in OVER
-
-    @property
-    def finished(self) -> bool:
-        """Whether every step is over."""
-        return all(self.over(o) for o in self.operations)
-
-    def of_role(self, *roles: str) -> list[OperationRow]:
-        """Its steps of a role, in their order."""
-        return [o for o in self.operations if kind(o.kind).role in roles]
-
-    def waits_for(self, operation: OperationRow) -> OperationRow | None:
-        """The first step that has to be over before this one can begin: what makes its lots,
-        or what is on its station.
-        """
-        needed = set(self.edges[operation.id]["in"])
-        for other in self.operations:
-            if other.id == operation.id:
-                break
-            made = set(self.edges[other.id]["out"])
-            busy = self.phase(other) is Phase.RUNNING and self._same_station(other, operation)
-            first = needed & made or self._goes_before(other, operation) or busy
-            if first and not self.over(other):
-                return other
-        return None
-
-    def _same_station(self, one: OperationRow, other: OperationRow) -> bool:
-        shared = one.station_id == other.station_id
-        return shared and self.stations.get(one.station_id or 0) in EXCLUSIVE
-
-    def _goes_before(self, other: OperationRow, operation: OperationRow) -> bool:
-        """Order that no lot carries: clean jars before filling, each cooling after its process."""
-        if self.fill_of(other) is not self.fill_of(operation):
-            return False
-        pair = (kind(other.kind).role, kind(operation.kind).role)
-        if pair == ("process", "cool"):
-            return bool(other.params["load"] == operation.params["load"])
-        return pair in {("sterilise", "fill"), ("process", "check")}
-
-    def lot_of(self, operation: OperationRow) -> LotRow | None:
-        """What a reading at this step is about: the main thing that comes out of it."""
-        ids = self.edges[operation.id]["out"]
-        return self.lots[ids[0]] if ids else None
-
-    # -- readings
-
-    @cached_property
-    def counted(self) -> tuple[Counted, ...]:
-        """The readings that count, each where it was first read."""
-        return readings_of.counted(self.readings, self.events)
-
-    @cached_property
-    def corrected(self) -> set[int]:
-        """Readings that a later entry put right."""
-        return {e.data["reading"] for e in self.events if e.kind == "corrected"}
-
-    def measured(self, lot_id: int, quantity: str) -> ReadingRow | None:
-        """A lot's newest reading of a quantity that counts."""
-        found = [
-            r.row for r in self.counted if (r.row.lot_id, r.row.quantity) == (lot_id, quantity)
-        ]
-        return found[-1] if found else None
-
-    def read_at(self, operation: OperationRow, quantity: str) -> list[float]:
-        """What was read at a step, the oldest first."""
-        return [
-            r.value
-            for r in self.counted
-            if (r.row.operation_id, r.row.quantity) == (operation.id, quantity)
-        ]
-
-    @cached_property
-    def done(self) -> dict[str, StepSeen]:
-        """What was seen of each operation: its heat, and its water by the pot's depth."""
-        seen = {o.key: self._step_seen(o) for o in self.operations}
-        return {key: found for key, found in seen.items() if found != StepSeen()}
-
-    def _step_seen(self, operation: OperationRow) -> StepSeen:
-        what, state = kind(operation.kind), self.states[operation.id]
-        temps = self.read_at(operation, "temp_c") if what.heats else []
-        boiled = None
-        if what.boil and what.heats and state.phase is Phase.DONE:
-            boiled = boiled_minutes(state)
-        water = self.water_by_depth(operation)
-        return StepSeen(boiled, max(temps[-1:], default=None), water.typ if water else None)
-
-    def midway(self, operation: OperationRow) -> Midway | None:
-        """How far what boils down has come, by its newest reading; None before there is any."""
-        state = self.states[operation.id]
-        if kind(operation.kind).role != "reduce" or state.clock_from is None or self.now is None:
-            return None
-        step = next(s for s in self.method.steps if s.key == operation.params["step"])
-        taken = [self.now.lots[self.lots[i].key] for i in self.edges[operation.id]["in"]]
-        pot = poured(tuple(taken)).composition.first()
-        read = [
-            r for r in self.counted
-            if r.row.operation_id == operation.id and r.row.quantity in GOAL_OF
-            and r.row.at >= state.clock_from
-        ]  # fmt: skip
-        if not read:
-            return None
-        newest = read[-1]
-        minutes = (newest.row.at - state.clock_from).total_seconds() / 60
-        rate = float(operation.params["rate_kg_h"])
-        try:
-            return midway(
-                pot, goal_of(step), (newest.row.quantity, newest.value), minutes, rate,
-                self.kitchen,
-            )  # fmt: skip
-        except CannotTell:
-            return None
-
-    def water_by_depth(self, operation: OperationRow) -> Estimate | None:
-        """Water of a step that nobody measured, by the newest depth read in its pot [L]."""
-        depths = self.read_at(operation, "depth_cm")
-        if not depths or not unmeasured(operation):
-            return None
-        kg = float(operation.params["fruit_kg"])
-        try:
-            return juicing.water_from_depth_l(
-                depths[-1], self.kitchen.widest_pot_cm() or POT_CM, kg
-            )
-        except CoreError:
-            return None
-
-    # -- what there is now
-
-    @cached_property
-    def now(self) -> plans.Plan | None:
-        """The flow laid out once more, with every lot that was read as it was read."""
-        seen = readings_of.of_lots(self.counted, self.lots, self.events)
-        juicer = replace(self.kitchen.juicer, basket_l=ROOMY_BASKET_L)
-        here = replace(self.kitchen, juicer=juicer)
-        try:
-            return plans.plan(
-                self.method, self.brief, here, own=self.own, seen=seen, done=self.done,
-                forecasts=self.forecasts,
-            )  # fmt: skip
-        except CoreError:
-            return None
-
-    def lot_now(self, lot: LotRow) -> Lot | None:
-        """A lot as it is known now; None where the flow no longer has it."""
-        return self.now.lots.get(lot.key) if self.now else None
-
-    def figure_now(self, lot: LotRow, quantity: str) -> Estimate:
-        """How much of a lot there is now, in "mass_g" or "volume_ml"."""
-        now = self.lot_now(lot)
-        predicted = estimate_of(lot.predicted.get(quantity))
-        assert predicted is not None  # every lot was stored with its mass and volume
-        if now is None:
-            return predicted
-        return now.mass_g if quantity == "mass_g" else now.volume_ml
-
-    def volume_of(self, lot: LotRow) -> Estimate:
-        """A lot's volume as it is known now [mL]."""
-        return self.figure_now(lot, "volume_ml")
+class Standing(Parts):
+    """A batch with all its rows, and what they amount to."""
 
     # -- ends
-
-    @property
-    def fillings(self) -> list[OperationRow]:
-        """The fillings that it ends in."""
-        return self.of_role("fill")
-
-    def fill_of(self, operation: OperationRow) -> OperationRow | None:
-        """The filling that a step belongs to; the only one where it does not say."""
-        fills = self.fillings
-        key = operation.params.get("fill") or operation.key
-        return next((f for f in fills if f.key == key), fills[0] if fills else None)
-
-    def fill_of_jar(self, jar: JarRow) -> OperationRow | None:
-        """The filling that a jar came from."""
-        fills = self.fillings
-        return next((f for f in fills if jar.lot_id in self.edges[f.id]["out"]), None)
-
-    def jars_of(self, fill: OperationRow | None) -> list[JarRow]:
-        """The jars of an end."""
-        return [j for j in self.jars if self.fill_of_jar(j) is fill]
 
     def end(self, fill: OperationRow) -> End:
         """An end as it stands: what was meant for the shelf may have gone to the cold."""
@@ -276,6 +58,10 @@ class Standing:
             if event.kind == "diverted" and event.data.get("fill", fill.key) == fill.key:
                 end = replace(end, keep=event.data["keep"])
         return end
+
+    def raw_pack(self, fill: OperationRow) -> bool:
+        """Whether raw fruit is covered with boiling liquid here, and goes into the canner so."""
+        return bool(fill.params.get("raw_pack")) and self.end(fill).keep == "shelf"
 
     def filled_lots(self, fill: OperationRow) -> list[LotRow]:
         """What goes into the jars of an end."""
@@ -289,8 +75,6 @@ class Standing:
 
     def juice_ml(self, at: OperationRow | None = None) -> tuple[Estimate, float]:
         """What an end will fill [mL], as read or predicted; and what was drawn and measured."""
-        fill = at or self.fillings[0]
-        volumes = [self.volume_of(lot) for lot in self.filled_lots(fill)]
         drawn = sum(
             reading.value
             for operation in self.operations
@@ -299,22 +83,29 @@ class Standing:
             if self.lots[i].kind == "juice"
             and (reading := self.measured(i, "volume_ml")) is not None
         )
-        whole = Estimate(
-            sum(v.lo for v in volumes), sum(v.typ for v in volumes), sum(v.hi for v in volumes),
-            Evidence.MEASURED if drawn else Evidence.TYPICAL,
-        )  # fmt: skip
-        return whole, drawn
-
-    def hot_ratio(self, at: OperationRow | None = None) -> float:
-        """Density as an end is filled over that at 20 °C [-]: volume divides by it."""
-        fill = at or self.fillings[0]
-        lots = set(self.edges[fill.id]["in"])
-        heated = (o for o in self.of_role("heat") if lots & set(self.edges[o.id]["out"]))
-        return float(sugar.hot_ratio(FILL_C)) if any(heated) else 1.0
+        whole = self.pot_ml(at or self.fillings[0])
+        return replace(whole, evidence=Evidence.MEASURED if drawn else Evidence.TYPICAL), drawn
 
     def hot_ml(self, at: OperationRow | None = None) -> float:
-        """The juice there is now, as it is filled [mL]."""
-        return self.juice_ml(at)[0].typ / self.hot_ratio(at)
+        """What there is to fill now, as it is filled [mL]."""
+        fill = at or self.fillings[0]
+        return self.left_ml(fill).typ / self.hot_ratio(fill)
+
+    def fills_in_part(self, fill: OperationRow) -> bool:
+        """Whether an end may be filled with what is there: more is to come, and no reading of all
+        of it is what opens the canner.
+        """
+        if not self.to_come(fill) or self.idle(fill):
+            return False
+        contents, end = self.contents(fill), self.end(fill)
+        if end.keep != "shelf" or contents is None:
+            return end.keep in {"chill", "freeze", "dry"}
+        unread = replace(contents.lot, acidity=replace(contents.lot.acidity, meter=None))
+        case = Case(Contents(unread, self.said), self.kitchen, self.own, self.sterile(fill),
+                    self.kitchen.canner.heater)  # fmt: skip
+        kinds = self.packing(fill).jars or {}
+        sizes = [jar_kinds.kind(k).process_as_ml for k in kinds]
+        return bool(sizes) and not case.in_jars(max(s or 0.0 for s in sizes)).stops
 
     def packing(self, at: OperationRow | None = None) -> jar_kinds.Packing:
         """What there is now in the jars that were chosen."""
@@ -322,11 +113,13 @@ class Standing:
         end = self.end(fill)
         if end.keep == "now":
             return ends.NO_JARS
-        contents, there = self.contents(fill), self.kitchen.ready(end.keep, end.capped)
+        contents, there = self.contents(fill), self.kitchen.ready(end.keep, end.closure, end.lid)
         stock = {k: n for k, n in there.items() if k in end.jar_kinds}
+        if end.keep == "dry":
+            return ends.packed_loose(self.left_ml(fill).typ, stock, self.kitchen)
         if end.keep != "shelf" and contents is not None:
             frozen = end.keep == "freeze"
-            volume = self.juice_ml(fill)[0].typ if frozen else self.hot_ml(fill)
+            volume = self.left_ml(fill).typ if frozen else self.hot_ml(fill)
             return ends.packed_cold(contents, volume, stock, self.kitchen, end.keep)
         case = self.case(fill)
         largest = case.largest_jar_ml if case else 0.0
@@ -390,7 +183,7 @@ class Standing:
         A check looks at the loads it names; the first one at every load that was not a second go.
         """
         what = kind(operation.kind)
-        mine = self.jars_of(self.fill_of(operation))
+        mine = [j for j in self.jars_of(self.fill_of(operation)) if not j.gone]
         if what.role == "put_away":
             named = operation.params.get("jars")
             return [j.id for j in mine if j.id in named] if named else _unsealed(mine)
@@ -419,7 +212,16 @@ class Standing:
     def said(self) -> frozenset[str]:
         """What the cook has said, in Plan and since."""
         since = [word for e in self.events if e.kind == "said" for word in e.data["words"]]
-        return frozenset((*self.brief.said, *since))
+        shown = [DROP_SETS] if any(self._drop_sets(o) for o in self.of_role("reduce")) else []
+        return frozenset((*self.brief.said, *since, *shown))
+
+    def shown(self, operation: OperationRow) -> Shown:
+        """A step as its words say it: amounts that hang on what was read follow that."""
+        if not kind(operation.kind).anew or self.phase(operation) is not Phase.WAITING:
+            return Shown(operation.kind, operation.params)
+        laid = self.now.operations if self.now else ()
+        again = next((o.params for o in laid if o.key == operation.key), {})
+        return Shown(operation.kind, {**operation.params, **again})
 
     @cached_property
     def cautions(self) -> list[Finding]:
@@ -451,33 +253,7 @@ def _unsealed(jars: Iterable[JarRow]) -> list[int]:
     return [j.id for j in jars if not j.part_filled]
 
 
-POT_CM = 24.0
-"""Inner width of a pot when the kitchen's list does not tell [cm]."""
-
-
-def replay(
-    operation: OperationRow, events: Sequence[EventRow], people: Mapping[int, str]
-) -> StepState:
-    """A step's state from its stored events."""
-    return lifecycle.replay(
-        StepState(operation.kind, operation.minutes),
-        (StepEvent(e.kind, e.at, people.get(e.person_id, ""), e.data) for e in events),
-    )
-
-
-def boiled_minutes(state: StepState) -> float:
-    """Minutes that a finished step stood at the boil; none where nobody saw it boil [min]."""
-    if state.clock_from is None or state.finished_at is None:
-        return 0.0
-    return (state.finished_at - state.clock_from).total_seconds() / 60.0
-
-
-def unmeasured(operation: OperationRow) -> bool:
-    """Whether a step holds water that nobody measured, so that a pot's depth would tell."""
-    return bool(operation.params.get("water_known") == Evidence.READ.value)
-
-
-def words(operation: OperationRow, key: str, system: System = "metric") -> str:
+def words(operation: OperationRow | Shown, key: str, system: System = "metric") -> str:
     """A step's words with its own figures, in the units of a kitchen."""
     what: Kind = kind(operation.kind)
     return worded(what.words[key], {**what.usual, **operation.params}, system)

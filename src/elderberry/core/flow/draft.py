@@ -21,7 +21,7 @@ from elderberry.core.errors import CannotTell, CoreError
 from elderberry.core.estimates import Estimate, Evidence, weakest
 from elderberry.core.flow.acidity import Acidity, together
 from elderberry.core.flow.inputs import Brief, Input, lot_of
-from elderberry.core.flow.kinds import Kind, kind
+from elderberry.core.flow.kinds import LOSES_WATER, Kind, kind
 from elderberry.core.flow.lots import (
     WORKED_ON,
     Figures,
@@ -97,13 +97,15 @@ class Draft:
 
     def then(self, *operations: Operation, lots: tuple[Lot, ...] = ()) -> Draft:
         """The draft with operations and lots added; what was read of a lot holds from there on."""
-        known = {**self.lots, **{lot.key: self.as_read(lot) for lot in lots}}
+        boiled = {k for o in operations if kind(o.kind).role in LOSES_WATER for k in o.gives}
+        read = {lot.key: self.as_read(lot, lot.key in boiled) for lot in lots}
+        known = {**self.lots, **read}
         return replace(self, lots=known, operations=(*self.operations, *operations))
 
-    def as_read(self, lot: Lot) -> Lot:
-        """A lot as it was read, where it was."""
+    def as_read(self, lot: Lot, boiled: bool = False) -> Lot:
+        """A lot as it was read, where it was; boiled: only water has left it."""
         seen = self.seen.get(lot.key)
-        return as_seen(lot, seen) if seen else lot
+        return as_seen(lot, seen, boiled) if seen else lot
 
     def named(self, *names: str) -> tuple[Lot, ...]:
         """The lots of these names, a name meaning all loads and draws of it."""
@@ -165,6 +167,27 @@ class Draft:
         jar_ml = jar_for(main.volume_ml.typ, first.jar_kinds, self.kitchen.jar_stock)
         around = Around(self.lots, self.kitchen.hardness_mg_l, jar_ml)
         return tuple(map(self.as_read, together_with(inputs, main, around)))
+
+    def gathered(self, step: Step) -> Gathered:
+        """What a step works on, with all that joins it from the side.
+
+        Raises:
+            CoreError: there is nothing yet for it to work on.
+        """
+        inner, joins = self.parted(step)
+        main = self.together(*inner.takes)
+        also = self.joining(joins, main)
+        return Gathered(inner, main, also, with_more(main, also))
+
+
+@dataclass(frozen=True)
+class Gathered:
+    """A step without what joins it from the side; what it works on, what joins, and both."""
+
+    step: Step
+    main: Lot
+    also: tuple[Lot, ...]
+    whole: Lot
 
 
 LOAD = re.compile(r", load \d+")
@@ -272,7 +295,7 @@ def laid(
         Lot(
             name, what.given(place, whole.kind), words, figures_of(part.composition),
             part.as_form(what.form if place == 0 else "", what.peel).origins,
-            whole.gives, warm, acidity,
+            whole.gives, warm, acidity, whole.lies,
         )
         for place, (name, (words, part)) in enumerate(zip(step.gives, parts, strict=True))
     ]  # fmt: skip

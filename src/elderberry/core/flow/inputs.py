@@ -37,7 +37,7 @@ CLEAR = "#efe4c4"
 """The colour of a clear syrup, or of juice that nothing tints."""
 _BRIX, _ACID, _PH, _SAID = 1, 2, 3, 8
 
-Closure = Literal["", "cap"]
+Closure = Literal["", "cap", "reusable", "one_piece"]
 """What closes jars: each kind's own lid, or a plain cap."""
 How = Literal["amount", "share", "target"]
 FIGURES, BY_EYE = frozenset({"brix", "ph", "acid_g_l", "volume_ml"}), frozenset({"cover", "fill"})
@@ -206,7 +206,7 @@ class End:
     key: str = "fill"
     """The filling step that it is."""
     keep: str = "shelf"
-    """shelf, chill, freeze, or now for what is drunk at once."""
+    """shelf, sugar, chill, freeze, or now for what is drunk at once."""
     jar_kinds: tuple[str, ...] = ()
     """Kinds of jar, or vessels of the household."""
     name: str = ""

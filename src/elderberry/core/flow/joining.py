@@ -8,7 +8,7 @@ from dataclasses import replace
 from elderberry.core import yields
 from elderberry.core.errors import DoesNotConnect
 from elderberry.core.flow.inputs import Input
-from elderberry.core.flow.kinds import kind, of_role
+from elderberry.core.flow.kinds import DRIES, kind, of_role
 from elderberry.core.flow.lots import WORKED_ON
 from elderberry.core.flow.steps import Step
 from elderberry.core.flow.wiring import START, Steps, feeding, fills, find, lot_kinds, made
@@ -21,8 +21,8 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
 
     What is said of a step, of an end by its filling, or of a time, decides. Else a second fruit is
     worked on with the first; spice, leaves and peel go where something simmers or steeps, or are
-    warmed with the juice and strained out, as is fruit that no step works on; and anything else is
-    stirred in before the ends part.
+    warmed with the juice and strained out, as is fruit that no step works on, or lie on the tray
+    with what dries; and anything else is stirred in before the ends part.
 
     Args:
         steps: of a method.
@@ -35,6 +35,7 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
     kinds = {i.key: i.lot_kind for i in inputs}
     stirred: dict[str, list[str]] = {}
     scenting: list[str] = []
+    off_heat: list[str] = []
     for given in (i for i in inputs if i.key not in taken):
         at = _takes_it(steps, given, kinds)
         if at is not None and given.lot_kind in WORKED_ON and given.amount.how != "amount":
@@ -42,21 +43,38 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
         elif at is not None:
             steps = _with(steps, at, given.key)
         elif (given.scents or given.lot_kind == "fruit") and not given.step:
-            scenting.append(given.key)
+            (off_heat if given.where == "off_heat" else scenting).append(given.key)
         else:
-            stirred.setdefault(_place(steps, given.step), []).append(given.key)
-    steps = _scented(steps, scenting, kinds)
+            called = None if given.step or given.where == "off_heat" else _called_for(steps, given)
+            place = called.key if called else _place(steps, given.step)
+            stirred.setdefault(place, []).append(given.key)
+    steps = _scented(steps, scenting, of_role("scent"), kinds)
+    steps = _scented(steps, off_heat, OFF_HEAT, kinds)
+    stirs = of_role("join")
     for place, names in stirred.items():
-        steps = _before(steps, find(steps, place), of_role("join"), names)
+        at = find(steps, place)
+        if lot_kinds(steps, kinds).get(at.takes[0]) in kind(stirs).takes:
+            steps = _before(steps, at, stirs, names)
+        else:
+            for name in names:
+                steps = _with(steps, find(steps, place), name)
     return steps
 
 
-def _scented(steps: Steps, scenting: Sequence[str], kinds: Mapping[str, str]) -> Steps:
-    """The steps with what only scents: warmed with a liquid, or in the jar with whole fruit."""
+OFF_HEAT = "infuse_off"
+"""The kind of step in which something stands in what was taken off the heat."""
+
+
+def _scented(steps: Steps, scenting: Sequence[str], scent: str, kinds: Mapping[str, str]) -> Steps:
+    """The steps with what only scents: in a liquid, or in the jar with whole fruit."""
     if not scenting:
         return steps
-    at, scent = _before_jars(steps), of_role("scent")
+    at = _before_jars(steps)
     raw = any(at.takes[0] in s.gives and kind(s.kind).packs_raw for s in steps)
+    if kind(at.kind).role in DRIES:
+        for name in scenting:
+            steps = _with(steps, at, name)
+        return steps
     if not raw and lot_kinds(steps, kinds).get(at.takes[0]) in kind(scent).takes:
         return _before(steps, at, scent, scenting)
     for name in scenting:
@@ -72,10 +90,21 @@ def _takes_it(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | No
         return fills(steps)[0]
     if given.lot_kind in WORKED_ON:
         return _works_on(steps, given, kinds)
+    called = _called_for(steps, given)
+    if called is not None and given.lot_kind in kind(called.kind).joins:
+        return called
     covers = given.amount.target == "cover"
-    if given.where in EARLY or covers or (given.scents and given.where != "strained"):
+    later = given.where in {"strained", "off_heat"}
+    if given.where in EARLY or covers or (given.scents and not later):
         return next((s for s in steps if kind(s.kind).cooks), None)
     return None
+
+
+def _called_for(steps: Steps, given: Input) -> Step | None:
+    """The first step that such a thing goes into, or before, where nothing else was said."""
+    if given.where or given.scents:
+        return None
+    return next((s for s in steps if given.lot_kind in kind(s.kind).calls_for), None)
 
 
 def _works_on(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | None:
@@ -114,12 +143,18 @@ def _place(steps: Steps, said: str) -> str:
 
 
 def _before_jars(steps: Steps) -> Step:
-    """The step after which everything is in: where ends part, else what the jars are ready by."""
+    """The step before which everything goes in: where ends part or drying begins, else what the
+    jars are ready by.
+    """
     first = next(iter(fills(steps)), None)
     if first is None:
         raise DoesNotConnect("A flow ends in a filling of jars or bottles.")
-    parting = next((s for s in steps if kind(s.kind).role == "part"), None)
+    parting = next((s for s in steps if kind(s.kind).role in CLOSES), None)
     return parting or (*feeding(steps, first), first)[0]
+
+
+CLOSES = frozenset({"part", *DRIES})
+"""Roles of steps that nothing is stirred in after, unless somebody says so."""
 
 
 def _before(steps: Steps, step: Step, what: str, joining: Sequence[str]) -> Steps:

@@ -83,6 +83,8 @@ class Kind:
     numbers: tuple[Number, ...]
     way: str
     """The way of juicing whose yields it learns from; empty where it gets no juice out."""
+    learns: str
+    """What it learns from beside a way of juicing: "peel", by the weight that is read of it."""
     pulp_pct: float
     """Undissolved matter in the juice it gets out [g/100 g]."""
     in_editor: bool
@@ -97,6 +99,8 @@ class Kind:
     """What its fruit is afterwards; as it was where it does not say."""
     joins: tuple[str, ...] = ()
     """Kinds of lot that it takes besides the first."""
+    calls_for: tuple[str, ...] = ()
+    """Kinds of lot that go in here, or right before it, where nobody says when they do."""
     boil: str = ""
     """Whether its time "counts" from a boil, or "holds" one that may not end before it is over."""
     short: str = "boil-not-held"
@@ -117,9 +121,15 @@ class Kind:
     wet: bool = False
     peel: bool = False
     """Whether raw peel goes into it with the fruit."""
+    anew: bool = False
+    """Whether its amounts follow what was read before it, until it begins."""
     becomes: str = ""
     """The kind that a second turn of it is, or that it is where what is raw is toxic."""
     reasons: tuple[str, ...] = ()
+    checks: tuple[str, ...] = ()
+    """What is looked at before one press says that it is done."""
+    sums: tuple[str, ...] = ()
+    """Sums of the kitchen that it opens, with the figures of its pot."""
     tau_h: float = 0.0
 
     def given(self, place: int, first: str) -> str:
@@ -137,17 +147,28 @@ class Kind:
         return {one.key: one for one in both}
 
 
+DRIES = frozenset({"freeze_dry", "air_dry"})
+LOSES_WATER = frozenset({"reduce", *DRIES})
+"""Roles of steps that dry, and of all those out of which only water goes."""
 WORDS = ("title", "verb", "hands", "look_for", "before", "then")
 PLAIN = ("does", "role", "drawing", "form", "boil", "short", "heats", "cooks", "waits",
          "gets_juice", "keeps_acidity", "into_jars", "follows", "place", "leaves_c", "raw",
-         "packs_raw", "wet", "becomes", "peel", "tau_h")  # fmt: skip
-LISTS = ("joins", "endings", "reasons")
+         "packs_raw", "wet", "becomes", "peel", "tau_h", "anew")  # fmt: skip
+LISTS = ("joins", "endings", "reasons", "sums", "calls_for", "checks")
 
 
 @cache
 def kinds() -> dict[str, Kind]:
     """Every kind of operation by key."""
-    return {key: _kind(key, row) for key, row in tables.document("operations").items()}
+    rows = tables.document("operations")
+    return {key: _kind(key, _whole(row, rows)) for key, row in rows.items()}
+
+
+def _whole(row: Mapping[str, Any], rows: Mapping[str, Any]) -> Mapping[str, Any]:
+    """A row with everything of the kind that it is like; choices of its own come besides."""
+    like = rows.get(row.get("like", ""), {})
+    choices = [*like.get("choices", ()), *row.get("choices", ())]
+    return {**like, **row, "choices": choices}
 
 
 def kind(key: str) -> Kind:
@@ -206,6 +227,7 @@ def _kind(key: str, row: Mapping[str, Any]) -> Kind:
         choices=tuple(_choice(c) for c in row.get("choices", ())),
         numbers=tuple(Number(**n) for n in row.get("numbers", ())),
         way=row.get("way", ""),
+        learns=row.get("learns", row.get("way", "")),
         pulp_pct=row.get("pulp_pct", 0.0),
         in_editor=row.get("in_editor", True),
         timed=row.get("timed", False),

@@ -20,10 +20,12 @@ from elderberry.core.flow.acidity import Acidity
 from elderberry.core.numbers import Values, typical
 from elderberry.core.wording import listed
 
-WORKED_ON = frozenset({"fruit", "mash", "pomace"})
+WORKED_ON = frozenset({"fruit", "mash", "pomace", "dried"})
 """Kinds of lot that a step works on beside what it takes first."""
 WET = frozenset({"fruit", "mash", "juice", "jars"})
 """Kinds of lot whose Brix and pH mean something."""
+FRESH = "fresh"
+"""How fruit lies that was packed without liquid."""
 NO_PIECES = frozenset({"juice", "pomace", "zest", "peel", "powder"})
 """Forms of a fruit out of which no juice is got any more."""
 _PH_MODEL = 5
@@ -175,6 +177,10 @@ class Mix:
             left = left - gone
         return Mix(self.composition.without_water(grams), origins)
 
+    def inverted(self, share: Values) -> Mix:
+        """The same once a share of its sucrose is split [-]."""
+        return Mix(self.composition.inverted(share), self.origins)
+
     def as_form(self, form: str, peel: bool = False) -> Mix:
         """The same with its fruit in another form, its peel with it or not."""
         if not form:
@@ -267,6 +273,8 @@ class Lot:
     gives: float = 1.0
     temp_c: float = ROOM_C
     acidity: Acidity = field(default_factory=Acidity)
+    lies: str = ""
+    """How it lies loose, by data/dried.csv, or as fresh fruit; empty for what is poured."""
 
     @property
     def composition(self) -> Composition:
@@ -306,6 +314,16 @@ class Lot:
     def ph(self) -> Estimate | None:
         """pH [-], where there is juice or fruit."""
         return self.figures.ph if self.kind in WET else None
+
+    @property
+    def loose(self) -> bool:
+        """Whether it lies loose where it is packed: what is dry, and fruit without liquid."""
+        return bool(self.lies) or self.kind == "fruit"
+
+    @property
+    def dried(self) -> str:
+        """How it lies dried; empty for what is not dry."""
+        return "" if self.lies == FRESH else self.lies
 
     @property
     def clarity(self) -> str:

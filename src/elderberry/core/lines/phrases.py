@@ -136,6 +136,7 @@ FEW: Final = {"few": (3.0, 4.0, 5.0), "several": (4.0, 5.0, 7.0), "couple": (2.0
 NOISE: Final = LEVEL | frozenset(
     [
         "whole",
+        "fresh",
         "freshly",
         "ripe",
         "unripe",

@@ -11,16 +11,24 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.steps import Step
 from elderberry.core.operations import (
     clearing,
+    drying,
     extracting,
     filling,
     preparing,
     reducing,
+    stretching,
+    sugarwork,
     sweetening,
 )
 
 Apply = Callable[[Draft, Step], Draft]
-_ROOMS = {m.__name__.rpartition(".")[2]: m for m in
-          (preparing, extracting, clearing, sweetening, reducing, filling)}  # fmt: skip
+_ROOMS = {
+    m.__name__.rpartition(".")[2]: m
+    for m in (
+        preparing, extracting, clearing, sweetening, sugarwork, stretching, reducing,
+        drying, filling,
+    )
+}  # fmt: skip
 
 
 @cache

@@ -94,7 +94,8 @@ class _Basket:
         cls, draft: Draft, step: Step, whole: Lot, fruit: materials.Fruit, count: int
     ) -> _Basket:
         boil_off = draft.kitchen.juicer.boil_off_kg_h * step.effect("evaporated", 1.0)
-        minutes = (fruit.steam_min or 0.0) * step.effect("minutes", 1.0)
+        pace = draft.kitchen.pace("steam")
+        minutes = (fruit.steam_min or 0.0) * step.effect("minutes", 1.0) * pace
         lifts = round(step.effect("lifts_sum", 0.0))
         steam = _condensate(draft, whole, count, boil_off * minutes / 60.0, lifts)
         source = Source(f"steam_{step.key}", "water", "steam", Composition(water=steam))
@@ -168,6 +169,7 @@ class _Basket:
             "pan_dry_min": juicing.minutes_to_dry(pan_l, self.boil_off_kg_h),
             "boil_off_kg_h": self.boil_off_kg_h,
             "pan_l": pan_l,
+            "pace": draft.kitchen.pace("steam"),
             **(self.learned | ({"yield_fruit_g": 0.0} if late else {})),
         }
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from typing import Any
 
 from elderberry.core import heat, jars
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate
-from elderberry.core.flow.draft import Draft, Filling, laid, with_more
+from elderberry.core.flow.draft import Draft, Filling, laid
 from elderberry.core.flow.kinds import kind, of_role
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.steps import Operation, Step, about
@@ -36,8 +37,10 @@ def heat_through(draft: Draft, step: Step) -> Draft:
     kg = typical(juice.composition.mass_g) / 1000.0
     kitchen = draft.kitchen
     start = min(max(0.0, juice.temp_c), goal)
-    minutes = heat.minutes_to_heat(kg, start, goal, kitchen.burner_kw, kitchen.burner_kind)
+    pace = kitchen.pace("heat")
+    minutes = pace * heat.minutes_to_heat(kg, start, goal, kitchen.burner_kw, kitchen.burner_kind)
     params = {
+        "pace": pace,
         "target_c": f"{goal:.0f}",
         "target": math.ceil(goal - NEAR_BOIL_C) if filling.boils and not toxic else goal,
         "hold_min": f"{filling.boil_min:.0f}",
@@ -45,7 +48,7 @@ def heat_through(draft: Draft, step: Step) -> Draft:
         "heat_look": LOOK_BOIL if filling.boils else LOOK_HOT,
     }
     if filling.minutes is None:
-        params["then_words"] = THEN_POUR if filling.keep == "now" else THEN_COLD
+        params["then_words"] = THEN.get(filling.keep, THEN_COLD)
     length = Estimate(0.8 * minutes, minutes, 1.5 * minutes)
     if toxic:
         other = kind(step.kind).becomes
@@ -58,8 +61,11 @@ def heat_through(draft: Draft, step: Step) -> Draft:
     )  # fmt: skip
 
 
+THEN = {
+    "now": "Pour it warm, or let it cool first.",
+    "sugar": "Fill clean hot jars while it is hot.",
+}
 THEN_COLD = "Fill while it is hot, then into the cold within two hours."
-THEN_POUR = "Pour it warm, or let it cool first."
 LOOK_HOT = "first wisps of steam, small bubbles at the rim, no boil"
 LOOK_BOIL = "a boil that stirring does not stop; then off the heat"
 
@@ -103,28 +109,32 @@ def fill(draft: Draft, step: Step) -> Draft:
     filling = draft.fillings.get(step.key)
     if filling is None:
         raise CoreError("jars are filled once they have been counted")
-    packing = filling.packing
-    count = packing.count + (1 if packing.leftover_kind else 0)
-    inner, joins = draft.parted(step)
-    poured = draft.together(*inner.takes)
-    into_jars = draft.joining(joins, poured)
-    whole = with_more(poured, into_jars)
-    params = {
-        "jars": count,
-        "packing": dict(packing.jars),
-        "leftover_kind": packing.leftover_kind,
-        "leftover_ml": packing.leftover_ml,
-        "headspace": f"{filling.headspace_mm:.0f} mm",
-        "headspace_mm": filling.headspace_mm,
-    }
+    there = draft.gathered(step)
+    into_jars, whole = there.also, there.whole
+    params = into(filling)
+    count = params["jars"]
     raw = packs_raw(draft, whole)
+    params["raw_pack"] = raw
     params |= _words(filling, whole, raw)
     if into_jars:
         each = ", ".join(_each(lot, count) for lot in into_jars)
         params["fill_words"] = f"Into each jar first: {each}. {params.get('fill_words', FILL_HOT)}"
     name = whole.titled("in jars" if raw else "juice in jars")
     length = about(max(5.0, FILL_MIN_PER_JAR * count), 0.7, 1.6)
-    return laid(draft, inner, length, (name, whole.mix), sources=into_jars, params=params)
+    return laid(draft, there.step, length, (name, whole.mix), sources=into_jars, params=params)
+
+
+def into(filling: Filling) -> dict[str, Any]:
+    """What something is filled into, as its step keeps it: jars, the last one, the room on top."""
+    packing = filling.packing
+    return {
+        "jars": packing.count + (1 if packing.leftover_kind else 0),
+        "packing": dict(packing.jars),
+        "leftover_kind": packing.leftover_kind,
+        "leftover_ml": packing.leftover_ml,
+        "headspace": f"{filling.headspace_mm:.0f} mm",
+        "headspace_mm": filling.headspace_mm,
+    }
 
 
 def _words(filling: Filling, whole: Lot, raw: bool) -> dict[str, str]:
@@ -150,7 +160,9 @@ def _words(filling: Filling, whole: Lot, raw: bool) -> dict[str, str]:
         said["fill_words"] = "Clean and scalded, funnel and tray."
     elif whole.temp_c < WARM_C:
         said["fill_words"] = "Clean jars, funnel and tray. New lids."
-    if filling.minutes is None:
+    if filling.keep == "sugar":
+        said["then_words"] = "A cloth over them until they are cool, lids only then."
+    elif filling.minutes is None:
         said["then_words"] = "Lids on. Into the cold once they are no longer hot to the hand."
     return said
 
@@ -199,12 +211,13 @@ def process_loads(draft: Draft, step: Step) -> Draft:
     if filling.minutes is None:
         return draft
     loads, minutes, rest = filling.packing.loads, float(filling.minutes), 60.0 * COOL_HOURS
+    run_l = heat.steam_canner_water_kg(minutes, draft.kitchen.burner_kw)
     cooling = of_role("cool")
     fill_key = step.params["fill"]
     steps: list[Operation] = []
     for number in range(1, loads + 1):
         counted = {"load": number, "loads": loads, "fill": fill_key}
-        timed = {**counted, "minutes": filling.minutes, "row": filling.row,
+        timed = {**counted, "minutes": filling.minutes, "row": filling.row, "run_l": run_l,
                  **kind(step.kind).variants.get(draft.kitchen.canner.heater, {})}  # fmt: skip
         for what, length, params in (
             (step.kind, Estimate(minutes, minutes, minutes), timed),

@@ -12,10 +12,11 @@ from elderberry.core import heat
 from elderberry.core.composition import Composition, of_material, of_water
 from elderberry.core.estimates import Evidence, from_draws, normal_scores
 from elderberry.core.flow.draft import Draft, laid, poured
-from elderberry.core.flow.inputs import Input
+from elderberry.core.flow.inputs import Input, forms
 from elderberry.core.flow.lots import Figures, Lot, Mix, Source, typical_g
 from elderberry.core.flow.solving import cover_l
-from elderberry.core.flow.steps import Step, about
+from elderberry.core.flow.steps import Step, about, wait_minutes
+from elderberry.core.freezing import thaw_h
 from elderberry.core.numbers import Values, typical
 from elderberry.core.wording import figure
 
@@ -47,6 +48,24 @@ def sort(draft: Draft, step: Step) -> Draft:
     lot = made.lots[step.gives[0]]
     left = replace(lot, gives=lot.gives * step.effect("yield", 1.0))
     return replace(made, lots={**made.lots, left.key: left})
+
+
+def freeze_first(draft: Draft, step: Step) -> Draft:
+    """Freeze fruit hard: frost breaks its cells, so that it gives a little more of its juice."""
+    fruit = draft.together(*step.takes)
+    hours = wait_minutes(float(step.chosen("hours")))
+    made = laid(draft, step, hours, (f"{fruit.name}, frozen", fruit.mix))
+    lot = made.lots[step.gives[0]]
+    frozen = replace(lot, gives=lot.gives * forms()["frozen"].free_yield)
+    return replace(made, lots={**made.lots, frozen.key: frozen})
+
+
+def thaw(draft: Draft, step: Step) -> Draft:
+    """Thaw in the refrigerator: hours by how much lies in each bag; what runs out goes along."""
+    fruit = draft.together(*step.takes)
+    hours = thaw_h(1000.0 * float(step.chosen("kg_each")))
+    return laid(draft, step, wait_minutes(hours), (f"{fruit.name.split(', frozen')[0]}, thawed",
+                fruit.mix), params={"hours": f"{hours:.0f}"})  # fmt: skip
 
 
 def mash(draft: Draft, step: Step) -> Draft:

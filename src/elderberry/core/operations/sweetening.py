@@ -8,9 +8,10 @@ from dataclasses import replace
 import numpy as np
 
 from elderberry.core import sugar
-from elderberry.core.flow.draft import CONSTANT_ACID, Draft, laid, poured, with_more
+from elderberry.core.flow.draft import CONSTANT_ACID, Draft, laid, poured
+from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.lots import Lot, typical_g
-from elderberry.core.flow.steps import Step, about
+from elderberry.core.flow.steps import Step, about, wait_minutes
 from elderberry.core.operations.preparing import ingredient, plainly, weighed
 from elderberry.core.wording import figure
 
@@ -63,21 +64,25 @@ def scent(draft: Draft, step: Step) -> Draft:
 
     What they hold of water and solutes goes over into the juice; they keep some of it.
     """
-    inner, joins = draft.parted(step)
-    main = draft.together(*inner.takes)
-    scents = draft.joining(joins, main)
-    whole = with_more(main, scents).mix
+    there = draft.gathered(step)
+    inner, main, scents, whole = there.step, there.main, there.also, there.whole.mix
     dry = sum((np.asarray(lot.composition.insoluble) for lot in scents), start=np.asarray(0.0))
     liquid = np.maximum(whole.composition.mass_g - whole.composition.insoluble, 1e-9)
     kept = np.clip(SCENTS_KEEP * dry / liquid, 0.0, 0.5)
     strained = (lot.mix.portion(1.0 - kept, 0.0) for lot in scents)
     through = sum(strained, start=main.mix.portion(1.0 - kept, 1.0))
+    hours = "hours" in kind(step.kind).options
+    length = wait_minutes(float(step.chosen("hours"))) if hours else about(
+        float(step.chosen("minutes")), 0.8, 1.5
+    )  # fmt: skip
+    stands = {"stands": str(step.chosen("stands"))} if hours else {}
     return laid(
-        draft, inner, about(float(step.chosen("minutes")), 0.8, 1.5), (main.name, through),
+        draft, inner, length, (main.name, through),
         ("Taken out", whole.less(through)), sources=scents,
         params={
             "what": ", ".join(_plain(lot) for lot in scents).lower(),
             "into_words": _into(main, scents),
+            **stands,
         },
         holds=whole.composition,
     )  # fmt: skip
@@ -94,7 +99,8 @@ def _into(main: Lot, joining: Iterable[Lot], how: str = "") -> str:
 
 def _plain(lot: Lot) -> str:
     """What joins, without what only a label says: "citric acid", "lemon juice (bottled)"."""
-    return lot.name.replace(" (anhydrous)", "").lower()
+    what = lot.sources[0].ingredient if lot.sources else None
+    return what.plain if what and what.name == lot.name else lot.name.lower()
 
 
 def _then(joining: Iterable[Lot]) -> str:

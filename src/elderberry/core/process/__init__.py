@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from elderberry.core.process.case import Case, Lookup, look_up
 from elderberry.core.process.contents import Contents
-from elderberry.core.process.lookup import process_minutes, rows_of
+from elderberry.core.process.lookup import Pack, process_minutes, rows_of
 from elderberry.core.process.rows import (
     FILL_C,
     OwnProcess,
@@ -23,6 +23,7 @@ __all__ = [
     "Contents",
     "Lookup",
     "OwnProcess",
+    "Pack",
     "ProcessRow",
     "ProcessTime",
     "altitude_ft",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from typing import Literal
 
 from elderberry.core import materials
 from elderberry.core.acid import MODEL_HALF_WIDTH
@@ -22,6 +23,7 @@ from elderberry.core.process.rows import (
 from elderberry.core.rules import rule
 
 PLACE = "process"
+Pack = Literal["any", "hot", "raw"]
 
 
 def process_minutes(
@@ -32,6 +34,7 @@ def process_minutes(
     heater: Heater = "bath",
     measured_ph: float | None = None,
     predicted_ph_hi: float | None = None,
+    pack: Pack = "any",
 ) -> ProcessTime:
     """Minutes in a boiling-water bath or steam canner for a product in a jar at an altitude.
 
@@ -43,6 +46,7 @@ def process_minutes(
         heater: bath or steam.
         measured_ph: pH meter reading [-] of what is filled, if there is one.
         predicted_ph_hi: upper edge of its predicted pH [-]; typical of the fruit when left out.
+        pack: hot or raw; the longer time of the two where it is not said.
 
     Returns:
         The longest time of the row's band and, for practice rows, of both altitude schools.
@@ -58,7 +62,7 @@ def process_minutes(
     Traceback (most recent call last):
     elderberry.core.errors.Refusal: No tested home process exists for elderberry.
     """
-    rows = rows_of(product, fruit)
+    rows = _packed(rows_of(product, fruit), pack)
     for stop in _stops(rows, process_as_ml, altitude_m, fruit, measured_ph, predicted_ph_hi):
         raise Refusal(stop)
     assert process_as_ml is not None and altitude_m is not None  # noqa: PT018  stopped before
@@ -93,6 +97,19 @@ def rows_of(product: str, fruit_key: str | None) -> tuple[ProcessRow, ...]:
         )
     named_rows = [r for r in rows if not r.any_fruit]
     return tuple(named_rows or rows)
+
+
+def _packed(rows: tuple[ProcessRow, ...], pack: Pack) -> tuple[ProcessRow, ...]:
+    """The rows that were tested with this pack.
+
+    Raises:
+        Refusal: none was.
+    """
+    kept = tuple(r for r in rows if pack in ("any", r.pack))
+    if not kept:
+        what = f"{rows[0].product.replace('_', ' ')} packed {pack}"
+        raise Refusal(rule("product-untested").finding(PLACE, product=what))
+    return kept
 
 
 def _listed(fruit_key: str | None) -> materials.Fruit | None:

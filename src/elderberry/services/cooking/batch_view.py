@@ -3,29 +3,43 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import colour, heat, juicing, keeping, process
+from elderberry.core import closures, colour, heat, jelly, juicing, keeping, process
 from elderberry.core import jars as jar_kinds
 from elderberry.core.batch import lags, readings
 from elderberry.core.batch.lifecycle import Phase, StepState
+from elderberry.core.batch.plate import Plate
+from elderberry.core.batch.pots import unmeasured
 from elderberry.core.batch.rows import OperationRow
-from elderberry.core.batch.standing import Standing, unmeasured, words
-from elderberry.core.estimates import Estimate
+from elderberry.core.batch.standing import SECOND_GO, Standing, words
+from elderberry.core.colour import SWATCHES
+from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
-from elderberry.core.flow.inputs import Input
+from elderberry.core.flow.inputs import End, Input
 from elderberry.core.flow.kinds import Choice, kind
 from elderberry.core.flow.rows import estimate_of
 from elderberry.core.flow.steps import Step
+from elderberry.core.mishaps import FIRST_AID
+from elderberry.core.sums.canning import how_it_heats
 from elderberry.core.telling import told
-from elderberry.core.wording import in_units
-from elderberry.services.cooking import balances, jar_view, waters
+from elderberry.core.wording import in_units, worded
+from elderberry.services.cooking import (
+    at_bench,
+    balances,
+    drying_view,
+    jar_view,
+    mishaps,
+    undo,
+    waters,
+)
 from elderberry.services.cooking.folder import Folder, title
-from elderberry.services.cooking.steps import STARTS_BY_ITSELF
-from elderberry.services.planning.end_view import JarCount, ProcessView, jar_counts
+from elderberry.services.cooking.steps import STARTS_BY_ITSELF, WORKED_OUT
+from elderberry.services.planning import plan_view
+from elderberry.services.planning.end_view import JarCount, ProcessView, becomes, jar_counts
 from elderberry.services.planning.plan_view import (
     FlowLot,
     FlowOperation,
@@ -38,15 +52,18 @@ from elderberry.services.shown import (
     Askable,
     BatchEnd,
     BatchView,
+    LineageView,
     LotView,
     PanView,
     ReadingView,
     StationView,
     StepView,
+    Swatch,
 )
 from elderberry.services.who import Who
 from elderberry.store import Batch, Lot, Operation, Reading
 
+OPEN = frozenset({Phase.WAITING, Phase.RUNNING})
 PAN_WARNING = timedelta(minutes=10)
 UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
 
@@ -60,7 +77,6 @@ def of(folder: Folder) -> BatchView:
     """A batch as Cook shows it, of its folder."""
     batch = folder.batch
     standing, brief = folder.standing, folder.brief
-    came_in = next((lot for lot in folder.lots.values() if lot.key == brief.main.key), None)
     fill = standing.fillings[0]
     juice, drawn = standing.juice_ml(fill)
     generous = batch.predicted["generous"]
@@ -72,7 +88,7 @@ def of(folder: Folder) -> BatchView:
         ends=[_end(standing, f) for f in standing.fillings],
         colour=brief.colour,
         source=brief.main.source,
-        picked_on=came_in.picked_on if came_in else None,
+        picked_on=picked_on(folder),
         method=method_view(folder.method, batch.method_key.startswith("own_")),
         started_at=batch.started_at,
         started_by=folder.people.get(batch.started_by, ""),
@@ -87,7 +103,38 @@ def of(folder: Folder) -> BatchView:
         jars_ready=[JarCount(**jar) for jar in generous["jars"]],
         process=ProcessView(**batch.process) if batch.process else None,
         findings=[told(f, folder.units) for f in standing.cautions if f.place in {"", "fruit"}],
+        press=undo.last_press(folder),
+        first_aid=FIRST_AID,
     )
+
+
+def inputs(folder: Folder) -> list[InputView]:
+    """Everything that went in."""
+    return [_input(folder, given) for given in folder.brief.inputs]
+
+
+def lineage(folder: Folder) -> LineageView:
+    """The flow as it went, of a batch's folder."""
+    balanced = (balances.of_step(folder, o) for o in folder.operations)
+    return LineageView(
+        id=folder.batch.id,
+        code=folder.batch.code,
+        title=folder.batch.title,
+        inputs=[_input(folder, given) for given in folder.brief.inputs],
+        source=folder.brief.main.source,
+        picked_on=picked_on(folder),
+        started_by=folder.people.get(folder.batch.started_by, ""),
+        lots=[lot_view(folder, lot) for lot in folder.lots.values()],
+        operations=[_flow_operation(folder, o) for o in folder.operations],
+        jars=len(folder.jars),
+        unexplained_kg=sum(b.unexplained_kg for b in balanced if b),
+    )
+
+
+def picked_on(folder: Folder) -> date | None:
+    """The day the main thing was picked, where that was said."""
+    main = folder.brief.main.key
+    return next((lot.picked_on for lot in folder.lots.values() if lot.key == main), None)
 
 
 def _input(folder: Folder, given: Input) -> InputView:
@@ -104,19 +151,24 @@ def _end(standing: Standing, fill: OperationRow) -> BatchEnd:
     """An end as it stands."""
     contents = standing.contents(fill)
     product = keeping.product_word(contents) if contents else "juice"
-    litres = standing.juice_ml(fill)[0].scaled(0.001)
-    return BatchEnd(fill.key, fill.id, product, standing.end(fill).keep, litres)
+    litres, keep = standing.juice_ml(fill)[0].scaled(0.001), standing.end(fill).keep
+    said = becomes(contents, keep, standing.kitchen) if contents else []
+    sets = jelly.forecast(contents) if contents else None
+    dry_g = contents.lot.mass_g if contents and contents.lot.loose else None
+    return BatchEnd(fill.key, fill.id, product, keep, litres, dry_g, said, sets)
 
 
 def step_view(folder: Folder, operation: Operation) -> StepView:
     """One step as Cook shows it."""
     standing, what = folder.standing, kind(operation.kind)
-    state = standing.states[operation.id]
+    state, shown = standing.states[operation.id], standing.shown(operation)
     waits = standing.waits_for(operation)
     station = folder.stations.get(operation.station_id or 0)
     fills = what.role == "fill"
     packed = standing.packing(operation) if fills else None
     hot = standing.hot_ml(operation) if fills else 0.0
+    coming = standing.to_come(operation) if fills else []
+    asks = _asks(folder, operation)
     shared = _shared(standing, operation, packed, hot) if packed else None
     edges = folder.edges[operation.id]
     return StepView(
@@ -125,16 +177,26 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         kind=operation.kind,
         role=what.role,
         drawing=what.drawing,
-        title=title(operation, folder.units),
+        title=words(shown, "title", folder.units),
         station=StationView(station.id, station.name, station.kind) if station else None,
         phase=state.phase,
         ready=state.phase is Phase.WAITING and waits is None,
         waits_for=words(waits, "title", folder.units) if waits else "",
+        press=press_of(standing, operation, bool(asks)),
+        says=_says(operation, bool(asks)),
+        to_come=[words(o, "title", folder.units) for o in coming],
+        in_parts=fills and standing.fills_in_part(operation),
+        idle=fills and standing.idle(operation),
+        left_l=standing.left_ml(operation).scaled(0.001) if fills else None,
         opens_at=_opens_at(standing, operation),
-        before=words(operation, "before", folder.units),
-        look_for=words(operation, "look_for", folder.units),
-        then=words(operation, "then", folder.units),
-        hands=words(operation, "hands", folder.units),
+        before=words(shown, "before", folder.units),
+        look_for=words(shown, "look_for", folder.units),
+        then=words(shown, "then", folder.units),
+        checks=_checks(folder, operation),
+        headspace_mm=operation.params.get("headspace_mm") if fills else None,
+        pings=_noted(folder, operation, "ping"),
+        lift_at=_lift_at(operation, state),
+        hands=words(shown, "hands", folder.units),
         minutes=Estimate(
             min(operation.minutes_lo, state.minutes),
             state.minutes,
@@ -156,12 +218,20 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         boils_lost=state.boils_lost,
         finished_at=state.finished_at,
         finished_by=state.finished_by,
-        cautions=[told(f, folder.units) for f in standing.cautions_at(operation)],
+        cautions=[
+            told(f, folder.units)
+            for f in (*drying_view.stands(folder, operation), *standing.cautions_at(operation))
+        ],
+        lies_open_until=drying_view.lies_open_until(folder, operation),
         stops=_stops(folder, operation),
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
-        asks=_asks(folder, operation),
+        asks=asks,
         pan=_pan(folder, operation, state),
+        colours=_colours(operation) if what.role == "caramel" else [],
+        plate=_plate(folder, operation),
         midway=_midway(folder, operation),
+        trays=drying_view.trays(folder, operation),
+        shakes=drying_view.shakes(folder, operation),
         target_c=operation.params.get("target"),
         inside=_inside(folder, operation, state.minutes),
         water=waters.of_step(standing, operation),
@@ -175,9 +245,70 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         shared=jar_counts(shared.jars, folder.units) if shared else [],
         shared_off_mm=shared.off_mm if shared else 0.0,
         jar_ids=standing.jar_ids(operation),
+        sums=at_bench.links(folder, operation) if state.phase in OPEN else [],
+        mishaps=mishaps.at_step(folder, operation),
+        notes=_notes(folder, operation),
         takes=[folder.lots[i].key for i in edges["in"]],
         gives=[folder.lots[i].key for i in edges["out"]],
     )
+
+
+def _noted(folder: Folder, operation: Operation, what: str) -> int:
+    """How often something was noted at a step by a press."""
+    mine = (e for e in folder.events if e.operation_id == operation.id and e.kind == "noted")
+    return sum(e.data.get("what") == what for e in mine)
+
+
+REST_BEFORE_LIFT = timedelta(minutes=5)
+"""How long jars rest in the canner, heat off and lid off, before they are lifted out."""
+
+
+def _lift_at(operation: Operation, state: StepState) -> datetime | None:
+    cools = kind(operation.kind).role == "cool" and state.started_at is not None
+    return state.started_at + REST_BEFORE_LIFT if cools and state.started_at else None
+
+
+def _checks(folder: Folder, operation: Operation) -> list[str]:
+    """What is looked at at a step; at a filling, how its jars are closed besides."""
+    what = kind(operation.kind)
+    end = folder.standing.end(operation) if what.role == "fill" else None
+    if end is not None and end.keep == "now":
+        return []
+    figures = {**what.usual, **operation.params}
+    said = [worded(check, figures, folder.units) for check in what.checks]
+    return [*said, *(_closing(end) if end else [])]
+
+
+def _closing(end: End) -> list[str]:
+    """How the jars of an end are closed."""
+    kinds = end.jar_kinds or ()
+    used = dict.fromkeys(end.closure or jar_kinds.kind(k).closure for k in kinds)
+    return [closures.closure(c).close for c in used]
+
+
+def press_of(standing: Standing, operation: OperationRow, asks: bool) -> str:
+    """What the next press at a step is; asks: whether something may be read when it is done."""
+    state, what = standing.states[operation.id], kind(operation.kind)
+    waiting = state.phase is Phase.WAITING
+    if (
+        what.role == "cool"
+        or state.phase not in OPEN
+        or (waiting and standing.waits_for(operation))
+    ):
+        return ""
+    if what.role in {"check", "caramel"}:
+        return "say"
+    if waiting and (what.timed or what.role == "heat"):
+        return "start"
+    if what.boil and not waiting and state.clock_from is None:
+        return "boil-reached"
+    return "say" if _says(operation, asks) else "finish"
+
+
+def _says(operation: OperationRow, asks: bool) -> bool:
+    """Whether finishing a step asks for more than a press: jars, or what may be read."""
+    what = kind(operation.kind)
+    return what.role == "fill" or (asks and what.boil != "holds")
 
 
 def _shared(
@@ -187,6 +318,19 @@ def _shared(
     if not packed.leftover_kind or standing.end(fill).keep == "freeze":
         return None
     return jar_kinds.share(packed, hot_ml)
+
+
+def _colours(operation: Operation) -> list[Swatch]:
+    """The colours that melted sugar goes through; the one to stop at is the first so hot."""
+    to = float(operation.params["to"])
+    stop = next(w for w, c, _ in SWATCHES if c >= to)
+    return [Swatch(word, c, colour, word == stop) for word, c, colour in SWATCHES]
+
+
+def _plate(folder: Folder, operation: Operation) -> Plate | None:
+    """The cold plate of a pot that is on, or comes next."""
+    found = folder.standing.plate(operation) if folder.phase(operation) in OPEN else None
+    return replace(found, note=in_units(found.note, folder.units)) if found else None
 
 
 def _midway(folder: Folder, operation: Operation) -> str:
@@ -199,7 +343,7 @@ def _may_repeat(standing: Standing, operation: OperationRow) -> bool:
     """Whether something was heated and has not been filled yet."""
     lots = set(standing.edges[operation.id]["out"])
     waiting = (
-        standing.phase(f) is Phase.WAITING
+        standing.phase(f) is Phase.WAITING or standing.in_part(f)
         for f in standing.fillings
         if lots & set(standing.edges[f.id]["in"])
     )
@@ -220,21 +364,49 @@ def _may_put_cold(standing: Standing, operation: OperationRow) -> bool:
     takers = [o for o in standing.operations if set(lots) & set(standing.edges[o.id]["in"])]
     said = any(e.kind == lags.PUT_COLD and e.operation_id == operation.id for e in standing.events)
     waits = any(standing.phase(o) is Phase.WAITING for o in takers)
-    wet = any(standing.lots[i].kind in {"juice", "mash"} for i in lots)
+    cut = kind(operation.kind).form == "sliced"
+    wet = cut or any(standing.lots[i].kind in {"juice", "mash"} for i in lots)
     return standing.phase(operation) is Phase.DONE and waits and wet and not said
 
 
 def _inside(folder: Folder, operation: Operation, minutes: float) -> heat.InsideJar | None:
-    """What happens in the slowest jar of a canner load, as thin juice in a bath that boils here."""
+    """What happens in the slowest jar of a canner load in a bath that boils here, and what losing
+    the boil did.
+    """
     mine = [j.jar_kind for j in folder.jar_rows(operation)]
     if kind(operation.kind).role != "process" or not mine:
         return None
     largest = max((jar_kinds.kind(k) for k in mine), key=lambda k: k.nominal_ml)
-    how = heat.heating(largest.nominal_ml, largest.inner_radius_mm, largest.inner_height_mm)
+    fill = folder.standing.fill_of(operation)
+    contents = folder.standing.contents(fill) if fill else None
+    brix, pulp = (contents.brix, contents.pulp_pct) if contents else (0.0, 0.0)
+    how = how_it_heats(largest, brix, conducts=pulp > CONDUCTS_PULP_PCT)
     temps = [r.value for r in folder.standing.counted if r.row.quantity == "temp_c"]
     boiling = folder.kitchen.boiling_point_c
     start = min(temps[-1] if temps else process.FILL_C, boiling)
-    return heat.inside_jar(minutes, start, boiling, how)
+    return heat.inside_jar(minutes, start, boiling, how, lost=_spells(folder, operation))
+
+
+CONDUCTS_PULP_PCT = 1.0
+"""Pulp over which what is in a jar does not circulate [g/100 g]: heat.heating."""
+
+
+def _spells(folder: Folder, operation: Operation) -> list[tuple[float, float]]:
+    """Minutes at the boil and then off it, for each time that it was lost and came back [min]."""
+    turns = [
+        (e.kind, e.at) for e in folder.events
+        if e.operation_id == operation.id and e.kind in {"boil_reached", "boil_lost"}
+    ]  # fmt: skip
+    found = []
+    for (_, on), (lost, off), (_, again) in zip(turns, turns[1:], turns[2:], strict=False):
+        if lost == "boil_lost":
+            spells = ((off - on).total_seconds() / 60, (again - off).total_seconds() / 60)
+            found.append((min(spells[0], MOST_DRAWN_MIN), min(spells[1], MOST_DRAWN_MIN)))
+    return found
+
+
+MOST_DRAWN_MIN = 240.0
+"""Of a spell at the boil or off it, at most so much is drawn [min]."""
 
 
 def _opens_at(standing: Standing, operation: OperationRow) -> datetime | None:
@@ -246,7 +418,7 @@ def _opens_at(standing: Standing, operation: OperationRow) -> datetime | None:
 def _rooms(folder: Folder, fill: Operation) -> dict[str, float]:
     """What a jar of each kind that stands ready is filled with."""
     end = folder.standing.end(fill)
-    ready = {*folder.kitchen.ready(end.keep, end.capped), *end.jar_kinds}
+    ready = {*folder.kitchen.ready(end.keep, end.closure, end.lid), *end.jar_kinds}
     return {kind: folder.standing.room_ml(fill, kind) for kind in ready}
 
 
@@ -258,23 +430,25 @@ def _stops(folder: Folder, operation: Operation) -> list[Finding]:
     kinds = [j.jar_kind for j in folder.jar_rows(operation)]
     planned = [jar["kind"] for jar in folder.batch.predicted["expected"]["jars"]]
     found = standing.tested_time(kinds or planned, standing.fill_of(operation))
-    return [told(stop, folder.units) for stop in found.stops]
+    waits = folder.phase(operation) is Phase.WAITING and operation.params["load"] <= SECOND_GO
+    stood = lags.before_canner(list(folder.jar_rows(operation)), folder.at) if waits else ()
+    return [told(stop, folder.units) for stop in (*found.stops, *stood)]
 
 
 def _questions(folder: Folder, fill: Operation) -> list[Question]:
     """What only the cook can say of jars; of glasses there is nothing to say."""
     if folder.standing.end(fill).keep == "now":
         return []
-    return questions("fill", folder.standing.said, folder.units)
+    said, units = folder.standing.said, folder.units
+    raw = questions("raw_fill", said, units) if folder.standing.raw_pack(fill) else []
+    return [*raw, *questions("fill", said, units)]
 
 
 def _asks(folder: Folder, operation: Operation) -> list[Askable]:
     """What may be read at a step with the instruments that this kitchen has."""
-    there = set(folder.instruments)
     found = []
     for quantity in kind(operation.kind).asks:
-        by = [i for i, (reads, _) in readings.INSTRUMENTS.items() if reads == quantity]
-        usable = [i for i in by if i in there or i == "boiling"]
+        usable = readings.usable(quantity, folder.instruments)
         if usable and (quantity != "depth_cm" or _depth_tells(folder, operation)):
             found.append(_askable(folder, operation, quantity, usable))
     return found
@@ -352,6 +526,13 @@ def _pan(folder: Folder, operation: Operation, state: StepState) -> PanView | No
     return PanView(pan_l, since, dry_at, dry_at - PAN_WARNING)
 
 
+def _notes(folder: Folder, operation: Operation) -> list[str]:
+    """What was written down at a step, in the words of whoever did."""
+    kept = {"noted", WORKED_OUT}
+    mine = (e for e in folder.events if e.operation_id == operation.id and e.kind in kept)
+    return [e.data["words"] for e in mine if e.data.get("words")]
+
+
 def lot_view(folder: Folder, lot: Lot) -> LotView:
     """A lot with its newest readings beside its predictions."""
     newest = {q: folder.standing.measured(lot.id, q) for q in ("mass_g", "volume_ml", "brix", "ph")}
@@ -366,6 +547,8 @@ def lot_view(folder: Folder, lot: Lot) -> LotView:
         reading = newest[quantity]
         return reading.value if reading else None
 
+    there = folder.standing.lot_now(lot)
+    now = plan_view.flow_lot(there) if there else flow_lot(lot)
     return LotView(
         id=lot.id,
         key=lot.key,
@@ -374,12 +557,22 @@ def lot_view(folder: Folder, lot: Lot) -> LotView:
         material=lot.material,
         predicted=replace(flow_lot(lot), colour=_colour(folder, lot)),
         now_ml=folder.standing.volume_of(lot),
+        now=now,
+        known=_known(folder, lot, now, was_read=any(newest.values())),
         mass_g=value("mass_g"),
         volume_ml=value("volume_ml"),
         brix=value("brix"),
         ph=value("ph"),
         agreement=agreement,
     )
+
+
+def _known(folder: Folder, lot: Lot, now: FlowLot, *, was_read: bool) -> str:
+    """How a lot's figure is known, in a word: what only follows from others is predicted."""
+    given = any(i.key == lot.key for i in folder.brief.inputs)
+    if was_read or (given and now.mass_g.evidence is Evidence.MEASURED):
+        return "measured"
+    return "read" if now.mass_g.evidence is Evidence.READ else "predicted"
 
 
 def _colour(folder: Folder, lot: Lot) -> str:

@@ -19,6 +19,7 @@ from elderberry.services.journal import record
 from elderberry.services.who import Who
 from elderberry.store import Operation
 from elderberry.store.base import Json
+from elderberry.store.trace import traced
 
 
 @dataclass
@@ -79,20 +80,27 @@ def change(
         Conflict, FieldError, Refusal, IllegalStep: as the act says; nothing is written then.
     """
     folder = folder_of(orm, who, batch_id, lock=True)
+    folder.at = now
     operation = next((o for o in folder.operations if o.id == step_id), None)
     if operation is None:
         raise NotFound("step")
-    try:
-        act(Change(folder, operation, now))
-    except Refusal as refused:
-        raise Refusal(told(refused.finding, folder.units)) from refused
-    return settled(folder)
+    with traced(orm) as trace:
+        try:
+            act(Change(folder, operation, now))
+        except Refusal as refused:
+            raise Refusal(told(refused.finding, folder.units)) from refused
+    pressed = {"at": now.isoformat(), "by": who.person_id, "step": operation.id}
+    return settled(folder, {**trace.row(), **pressed})
 
 
-def settled(folder: Folder) -> Folder:
-    """The batch as it is after a change, with what it amounts to kept in its columns."""
+def settled(folder: Folder, press: Json | None = None) -> Folder:
+    """The batch as it is after a change, with what it amounts to kept in its columns.
+
+    press: what can be taken back of it; nothing where it is not given.
+    """
     folder.batch.version += 1
+    folder.batch.last_press = press or {}
     folder.orm.flush()
-    after = Folder(folder.orm, folder.who, folder.batch)
+    after = Folder(folder.orm, folder.who, folder.batch, at=folder.at)
     kept.batch(after)
     return after

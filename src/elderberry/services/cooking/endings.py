@@ -19,11 +19,13 @@ from elderberry.services.planning import intake
 from elderberry.services.who import Who
 from elderberry.store import Jar, Lot, Operation
 
+IN_THE_WARM = frozenset({"shelf", "dry"})
+"""Ways of keeping that the cold can stand in for."""
 SEALED_AS = {"chill": "chilled", "freeze": "frozen"}
 
 
 def divert(orm: Orm, who: Who, batch_id: int, keep: str, now: datetime) -> Folder:
-    """Chill or freeze what was meant for the shelf and is not in the canner yet.
+    """Chill or freeze what was meant for the shelf, canned or dry, and is not in the canner yet.
 
     Steps towards the shelf that have not begun are dropped; jars already filled that wait for the
     canner become jars for the cold. Loads that are on or done go on as they are.
@@ -34,7 +36,7 @@ def divert(orm: Orm, who: Who, batch_id: int, keep: str, now: datetime) -> Folde
     """
     folder = folder_of(orm, who, batch_id, lock=True)
     standing = folder.standing
-    fills = [f for f in standing.fillings if standing.end(f).keep == "shelf"]
+    fills = [f for f in standing.fillings if standing.end(f).keep in IN_THE_WARM]
     if not fills:
         raise Conflict("not-for-shelf", "This batch is not meant for the shelf.")
     moved = False
@@ -100,9 +102,9 @@ def _divert_end(made: Change, keep: str, begun: set[int]) -> bool:
     left = [j for j in folder.jars if j in waiting and j.seal == Seal.COOLING]
     if begun and not left:
         return False
+    _drop_shelf_steps(made, keep, begun)
     if not begun:
         made.log("diverted", {"keep": keep, "fill": made.operation.key})
-    _drop_shelf_steps(made, keep, begun)
     for jar in left:
         jar.seal = lifecycle.jar_transition(Seal(jar.seal), SEALED_AS[keep])
         jar.canner_load = 0
@@ -117,9 +119,10 @@ def _divert_end(made: Change, keep: str, begun: set[int]) -> bool:
 def _drop_shelf_steps(made: Change, keep: str, begun: set[int]) -> None:
     """Steps towards the shelf that are not needed any more."""
     standing = made.folder.standing
+    meant = standing.end(made.operation).keep
     for row in standing.operations:
         what = kind(row.kind)
-        mine = "shelf" in what.endings and standing.fill_of(row) is made.operation
+        mine = meant in what.endings and standing.fill_of(row) is made.operation
         still = begun and (what.role == "check" or row.params.get("load") in begun)
         if mine and not still and standing.phase(row) is Phase.WAITING:
             made.append("dropped", {"reason": keep}, operation=made.folder.find(row.id))

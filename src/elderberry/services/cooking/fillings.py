@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Mapping
+import itertools
+from collections import Counter
+from collections.abc import Iterator, Mapping
 
+from elderberry.core import ends, heat, keeping
 from elderberry.core import jars as kinds
-from elderberry.core import keeping
+from elderberry.core.again import again
 from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import Refusal
 from elderberry.core.estimates import Estimate
@@ -14,6 +16,7 @@ from elderberry.core.flow.inputs import End
 from elderberry.core.flow.kinds import kind, of_role
 from elderberry.core.operations.filling import COOL_HOURS
 from elderberry.core.process import Contents
+from elderberry.core.shelf.life import Lives
 from elderberry.services.cooking import batches, places
 from elderberry.services.cooking.change import Change
 from elderberry.services.errors import FieldError
@@ -23,6 +26,8 @@ from elderberry.store.base import Json
 
 JARS_KEEP = ("shelf", "chill", "freeze")
 """Ways that a jar may come to be kept, whatever its end was meant for."""
+BY_ITSELF = ("sugar", "dry")
+"""Ways in which what is in a jar keeps without a seal, in the warm."""
 
 
 def fill_jars(
@@ -31,11 +36,13 @@ def fill_jars(
     part_kind: str | None,
     part_ml: float,
     level: float = 1.0,
+    last: bool = True,
 ) -> None:
     """Make the jars that were filled, a part-filled one for the refrigerator.
 
-    level is the part of its usual fill that each full jar holds, where the rest was shared. A last
-    jar goes with the others where it is only half an inch short, or where they go to the cold.
+    level is the part of its usual fill that each full jar holds, where the rest was shared; last
+    whether no more of it is to come. A last jar goes with the others where it is only half an inch
+    short, or where they go to the cold.
 
     Raises:
         Refusal: a jar that may not be processed, where the end is for the shelf.
@@ -48,6 +55,7 @@ def fill_jars(
         for stop in made.folder.standing.tested_time(wanted, made.operation).stops:
             if not stop.in_cook:
                 raise Refusal(stop)
+    _check_keeps(made)
     _take_from_stock(made, counts, part_kind)
     filled = _full(made, counts, level)
     if short:
@@ -60,9 +68,25 @@ def fill_jars(
     for jar in jars:
         made.log("filled", {"code": jar.code, "fill_ml": jar.fill_ml}, jar_id=jar.id)
     made.folder.jars = [*made.folder.jars, *jars]
+    made.folder.jars_ever = [*made.folder.jars_ever, *jars]
     made.folder.anew()
     if for_shelf:
-        _fit_canner_loads(made, math.ceil(len(filled) / made.folder.kitchen.canner.jars))
+        _fit_canner_loads(made, last)
+
+
+def _check_keeps(made: Change) -> None:
+    """What is to keep by its sugar, or dry, does, by what is known of it now.
+
+    Raises:
+        Refusal: it is too thin, or not dry enough.
+    """
+    standing = made.folder.standing
+    contents, end = standing.contents(made.operation), standing.end(made.operation)
+    if contents is None:
+        return
+    damp = ends.too_damp(contents) if end.keep == "dry" else []
+    for stop in (*ends.too_thin(end, contents, made.folder.kitchen), *damp):
+        raise Refusal(stop)
 
 
 def _goes_along(for_shelf: bool, part_kind: str | None, part_ml: float) -> bool:
@@ -81,15 +105,33 @@ def _full(made: Change, counts: Mapping[str, int], level: float) -> list[tuple[s
 
 def _jars(made: Change, filled: list[tuple[str, float]], for_shelf: bool) -> list[Jar]:
     capacity = made.folder.kitchen.canner.jars
-    before = len(made.folder.jars)
+    before = len(made.folder.jars_ever)
+    keep = made.folder.standing.end(made.operation).keep
+    closed = Seal.CAPPED if keep in BY_ITSELF else Seal.UNSEALED
     jars = [
         _jar(made, before + number, jar_kind, ml)
         for number, (jar_kind, ml) in enumerate(filled, start=1)
     ]
-    for index, jar in enumerate(jars):
-        jar.canner_load = index // capacity + 1 if for_shelf else 0
-        jar.seal = Seal.COOLING if for_shelf else Seal.UNSEALED
+    rooms = _rooms_in_canner(made, capacity)
+    for jar in jars:
+        jar.canner_load = next(rooms) if for_shelf else 0
+        jar.seal = Seal.COOLING if for_shelf else closed
     return jars
+
+
+def _rooms_in_canner(made: Change, capacity: int) -> Iterator[int]:
+    """The canner load of each jar that is filled now: one that waits with room in it, then new."""
+    standing = made.folder.standing
+    there = Counter(j.canner_load for j in standing.jars_of(made.operation) if j.canner_load)
+    begun = {
+        o.params["load"]
+        for o in standing.of_role("process")
+        if standing.fill_of(o) is made.operation and standing.phase(o) is not Phase.WAITING
+    }
+    for load in sorted({*there} - begun):
+        yield from itertools.repeat(load, capacity - there[load])
+    for load in itertools.count(max(there, default=0) + 1):
+        yield from itertools.repeat(load, capacity)
 
 
 def _jar(made: Change, number: int, jar_kind: str, fill_ml: float) -> Jar:
@@ -111,7 +153,21 @@ def _jar(made: Change, number: int, jar_kind: str, fill_ml: float) -> Jar:
         process={},
         contents=_contents(made),
         lid=made.folder.standing.end(made.operation).lid,
+        packet=_packet(made, jar_kind),
+        lives=Lives.MADE,
     )
+
+
+def _packet(made: Change, jar_kind: str) -> str:
+    """The packet that the lids of an end are taken from; empty where nobody has said."""
+    end = made.folder.standing.end(made.operation)
+    if end.capped:
+        return ""
+    chosen = kitchens.lids(made.orm, made.who, jar_kind, end.closure, end.lid)
+    if chosen is not None:
+        return chosen.packet
+    stock = queries.all_of(made.orm, made.who.household_id, JarStock)
+    return next((s.packet for s in stock if s.jar_kind == jar_kind), "")
 
 
 def _lot(made: Change) -> Lot:
@@ -136,13 +192,36 @@ def _contents(made: Change) -> Json:
     return {
         **({"closure": end.closure} if end.closure else {}),
         "product": keeping.product_word(contents),
-        "life": {keep: keeping.life_of(contents, keep).product for keep in JARS_KEEP},
+        "spirit": keeping.spirit_share(contents),
+        "life": {keep: keeping.life_of(contents, keep).product for keep in _ways(contents)},
         "fruits": [p.material for p in contents.fruit],
         "sugared": keeping.sugared(contents),
         "brix": round(contents.brix, 1),
         "ph": None if contents.ph is None else round(contents.ph, 2),
         "origins": _origins(contents),
+        **_loose(contents),
     }
+
+
+def _loose(contents: Contents) -> Json:
+    """What a millilitre of it weighs as it lies, and what it makes again where it is dry."""
+    lot = contents.lot
+    if not lot.loose:
+        return {}
+    weighs = {"g_per_ml": lot.mass_g.typ / ends.as_it_lies(lot).typ}
+    found = again(contents)
+    if found is None:
+        return weighs
+    return {
+        **weighs, "dried": lot.dried, "water_g_per_g": found.water_g_per_g,
+        "moisture_pct": found.moisture_pct,
+    }  # fmt: skip
+
+
+def _ways(contents: Contents) -> tuple[str, ...]:
+    """The ways that a jar of it may come to be kept."""
+    ways = {"sugar": keeping.keeps_by_sugar(contents), "dry": contents.lot.dried != ""}
+    return (*JARS_KEEP, *(keep for keep in BY_ITSELF if ways[keep]))
 
 
 def _origins(contents: Contents) -> list[Json]:
@@ -158,7 +237,7 @@ def _origins(contents: Contents) -> list[Json]:
 
 def _part_filled(made: Change, number: int, jar_kind: str, fill_ml: float) -> Jar:
     """The last jar that did not come full: to the refrigerator, to be used first."""
-    jar = _jar(made, len(made.folder.jars) + number, jar_kind, fill_ml)
+    jar = _jar(made, len(made.folder.jars_ever) + number, jar_kind, fill_ml)
     jar.part_filled = True
     places.stand(made.orm, jar, kitchens.place(made.orm, made.who, "refrigerator"))
     return jar
@@ -168,7 +247,7 @@ def _take_from_stock(made: Change, counts: Mapping[str, int], part_kind: str | N
     """Empty jars leave the stock, and their lids where none are plain caps."""
     end = made.folder.standing.end(made.operation)
     stock = {s.jar_kind: s for s in queries.all_of(made.orm, made.who.household_id, JarStock)}
-    there = made.folder.kitchen.ready(end.keep, end.capped)
+    there = made.folder.kitchen.ready(end.keep, end.closure, end.lid)
     needed = dict(counts)
     if part_kind:
         needed[part_kind] = needed.get(part_kind, 0) + 1
@@ -179,7 +258,18 @@ def _take_from_stock(made: Change, counts: Mapping[str, int], part_kind: str | N
             raise FieldError("/jars", f"{words}{_missing(jar, end)} Nothing was recorded.")
         if not jar.own:
             stock[key].jars -= count
-            stock[key].lids -= 0 if end.capped else count
+            _take_lids(made, stock[key], end, count)
+
+
+def _take_lids(made: Change, stock: JarStock, end: End, count: int) -> None:
+    """Lids leave the stock: those of the closure and colour that were chosen, where counted."""
+    if end.capped:
+        return
+    row = kitchens.lids(made.orm, made.who, stock.jar_kind, end.closure, end.lid)
+    if row is None:
+        stock.lids -= count
+    else:
+        row.lids -= count
 
 
 def _missing(jar: kinds.JarKind, end: End) -> str:
@@ -190,14 +280,18 @@ def _missing(jar: kinds.JarKind, end: End) -> str:
     return f"{lids}. Count again, or bring the stock up to date."
 
 
-def _fit_canner_loads(made: Change, loads: int) -> None:
-    """As many canner loads as the jars make: surplus ones are dropped, missing ones added."""
+def _fit_canner_loads(made: Change, last: bool) -> None:
+    """As many canner loads as the jars make: missing ones are added and, once no more jars are to
+    come, surplus ones dropped.
+    """
+    jars = made.folder.standing.jars_of(made.operation)
+    loads = max((j.canner_load for j in jars if not j.part_filled), default=0)
     planned = _of_this_end(made, "process", "cool")
-    for operation in planned:
+    for operation in planned if last else ():
         surplus = operation.params["load"] > loads
         if surplus and made.folder.phase(operation) is Phase.WAITING:
             made.append("dropped", {"reason": "fewer jars than planned"}, operation=operation)
-    if loads == 0:
+    if last and loads == 0:
         for operation in _of_this_end(made, "check"):
             made.append("dropped", {"reason": "no jars to seal"}, operation=operation)
     have = {o.params["load"] for o in planned if kind(o.kind).role == "process"}
@@ -228,7 +322,8 @@ def add_canner_load(made: Change, load: int, loads: int, suffix: str, again: boo
     canned = batches.add_operation(
         made.orm, made.who, batch, f"{process}{end}-{suffix}", process, position,
         Estimate(minutes, minutes, minutes),
-        {**params, **_process_words(made, again), "minutes": minutes, "row": row},
+        {**params, **_process_words(made, again), "minutes": minutes, "row": row,
+         "run_l": heat.steam_canner_water_kg(minutes, made.folder.kitchen.burner_kw)},
     )  # fmt: skip
     cool = batches.add_operation(
         made.orm, made.who, batch, f"{cooling}{end}-{suffix}", cooling, position + 1,

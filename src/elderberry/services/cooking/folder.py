@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 from sqlalchemy.orm import Session as Orm
 
@@ -23,6 +24,11 @@ from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens, own_processes
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, Jar, Lot, Operation, Person, Reading, Station, queries
+from elderberry.store.base import Owned
+
+TAKEN_BACK = "taken_back"
+"""The event that a press was taken back; it names the rows that the press had made."""
+Row = TypeVar("Row", bound=Owned)
 
 
 @dataclass
@@ -69,6 +75,8 @@ class Folder:
     who: Who
     batch: Batch
     house: House = None  # type: ignore[assignment]
+    at: datetime = field(default_factory=lambda: datetime.now(UTC))
+    """The moment that it is looked at."""
 
     def __post_init__(self) -> None:
         self.house = self.house or House(self.orm, self.who)
@@ -80,14 +88,39 @@ class Folder:
         return sorted(rows, key=lambda o: o.position)
 
     @cached_property
-    def events(self) -> Sequence[Event]:
-        """Everything that happened, in order."""
+    def journal(self) -> Sequence[Event]:
+        """Everything that happened, in order, with what was taken back."""
         return queries.of_batch(self.orm, self.who.household_id, Event, self.batch.id)
 
     @cached_property
+    def _taken_back(self) -> dict[str, set[int]]:
+        """Ids of the rows that presses made which were taken back, by table."""
+        found: dict[str, set[int]] = {}
+        for event in self.journal:
+            for table, ids in (
+                event.data.get("made", {}).items() if event.kind == TAKEN_BACK else ()
+            ):
+                found.setdefault(table, set()).update(ids)
+        read = {
+            e.data["id"] for e in self.journal
+            if e.kind == "reading" and e.id in found.get("event", ())
+        }  # fmt: skip
+        return {**found, "reading": read}
+
+    def _that_stand(self, rows: Sequence[Row], table: str) -> Sequence[Row]:
+        gone = self._taken_back.get(table)
+        return [r for r in rows if r.id not in gone] if gone else rows
+
+    @cached_property
+    def events(self) -> Sequence[Event]:
+        """Everything that happened and stands, in order."""
+        return self._that_stand(self.journal, "event")
+
+    @cached_property
     def readings(self) -> Sequence[Reading]:
-        """Every reading, in order."""
-        return queries.of_batch(self.orm, self.who.household_id, Reading, self.batch.id)
+        """Every reading that stands, in order."""
+        rows = queries.of_batch(self.orm, self.who.household_id, Reading, self.batch.id)
+        return self._that_stand(rows, "reading")
 
     @cached_property
     def lots(self) -> dict[int, Lot]:
@@ -98,6 +131,11 @@ class Folder:
     @cached_property
     def jars(self) -> Sequence[Jar]:
         """The batch's jars."""
+        return self._that_stand(self.jars_ever, "jar")
+
+    @cached_property
+    def jars_ever(self) -> Sequence[Jar]:
+        """Its jars with those whose filling was taken back, so that no code comes twice."""
         return queries.of_batch(self.orm, self.who.household_id, Jar, self.batch.id)
 
     @cached_property
@@ -190,10 +228,13 @@ class Folder:
         return [j for j in self.jars if j.id in ids]
 
 
-def folders(orm: Orm, who: Who, batches: Sequence[Batch]) -> list[Folder]:
-    """The folders of several batches, read together."""
+def folders(
+    orm: Orm, who: Who, batches: Sequence[Batch], now: datetime | None = None
+) -> list[Folder]:
+    """The folders of several batches, read together, as they stand at a moment."""
     house, hh, ids = House(orm, who), who.household_id, [b.id for b in batches]
-    found = [Folder(orm, who, b, house) for b in batches]
+    at = now or datetime.now(UTC)
+    found = [Folder(orm, who, b, house, at=at) for b in batches]
     if not found:
         return []
     operations = queries.of_batches(orm, hh, Operation, ids)
@@ -206,7 +247,8 @@ def folders(orm: Orm, who: Who, batches: Sequence[Batch]) -> list[Folder]:
         mine = folder.batch.id
         folder.operations = sorted(operations[mine], key=lambda o: o.position)
         folder.lots = {row.id: row for row in lots[mine]}
-        folder.events, folder.readings, folder.jars = events[mine], readings[mine], jars[mine]
+        folder.journal, folder.jars_ever = events[mine], jars[mine]
+        folder.readings = folder._that_stand(readings[mine], "reading")
         folder.edges = {o.id: edges[o.id] for o in operations[mine]}
     return found
 

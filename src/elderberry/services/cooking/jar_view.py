@@ -7,15 +7,16 @@ from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import colour, materials, storage
+from elderberry.core import colour, freezing, materials, sugar
 from elderberry.core import jars as kinds
+from elderberry.core.again import Again, of_pack
 from elderberry.core.batch.lifecycle import Seal
+from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.flow.rows import brief_of
 from elderberry.core.quantities import System
 from elderberry.core.rules import rule
-from elderberry.core.wording import figure, in_units
-from elderberry.services.household import kitchens
+from elderberry.services.cooking import ageing
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
 from elderberry.store import Jar, Place, queries
@@ -24,24 +25,27 @@ FELL_SHORT = "fell_short"
 """What a jar's process lacks by what is known now, in its record."""
 
 
+USE_FIRST = "Juice left it in the canner: eat it first."
+
+
 def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
     """Jars with their places and their best-by."""
-    places = {p.id: p for p in queries.all_of(orm, who.household_id, Place)}
-    moves = stays_of(orm, who, [jar.id for jar in jars])
-    units = kitchens.units(orm, who)
+    if not jars:
+        return []
+    known, now = ageing.of(orm, who, jars), datetime.now(UTC)
     codes = queries.codes_of(orm, who.household_id, jars)
     colours = _colours(orm, who, jars)
     return [
         _view(
-            jar, codes[jar.batch_id], colours[jar.id], places.get(jar.place_id or 0),
-            moves.get(jar.id, []), units,
+            jar, codes[jar.batch_id], colours[jar.id], known.place(jar), known.best_by(jar, now),
+            known.units,
         )
         for jar in jars
     ]  # fmt: skip
 
 
 def _view(
-    jar: Jar, code: str, hue: str, place: Place | None, stays: list[storage.Stay], units: System
+    jar: Jar, code: str, hue: str, place: Place | None, best_by: BestByView | None, units: System
 ) -> JarView:
     kind = kinds.kind(jar.jar_kind)
     return JarView(
@@ -63,11 +67,48 @@ def _view(
         batch_id=jar.batch_id,
         batch_code=code,
         colour=hue,
-        best_by=best_by(jar, place, stays, units) if place else None,
+        best_by=best_by,
         lid=colour.LIDS.get(jar.lid, ""),
         closure=jar.contents.get("closure") or kind.closure,
+        lives=jar.lives,
+        left_ml=jar.there_ml,
+        opened_at=jar.opened_at,
+        held=jar.held,
+        note=USE_FIRST if jar.contents.get("siphoned") else "",
         stop=short.message if (short := fell_short(jar)) else "",
+        loose_g=weighs_g(jar, jar.there_ml) if lies_loose(jar) else None,
+        dried=jar.contents.get("dried", ""),
     )
+
+
+def lies_loose(jar: Jar) -> bool:
+    """Whether what is in it is weighed and not poured."""
+    return bool(jar.contents.get("g_per_ml"))
+
+
+def weighs_g(jar: Jar, ml: float) -> float | None:
+    """What so much of a jar weighs [g]; None where nobody knows what is in it."""
+    brix = jar.contents.get("brix")
+    if lies_loose(jar):
+        return ml * float(jar.contents["g_per_ml"])
+    return None if brix is None else ml * float(sugar.density_kg_m3(brix)) / 1000.0
+
+
+def thaws_h(jar: Jar, known: ageing.Ageing) -> Estimate | None:
+    """How long what stands in a freezer takes to thaw in the refrigerator [h]."""
+    place, grams = known.place(jar), weighs_g(jar, jar.there_ml)
+    if place is None or place.kind != "freezer" or not grams:
+        return None
+    return freezing.thaws_h(max(10.0, grams))
+
+
+def again(jar: Jar, sizes_ml: Sequence[float] = ()) -> Again | None:
+    """What is left in a jar of something dry, and what it makes with water."""
+    grams, told = weighs_g(jar, jar.there_ml), jar.contents
+    if not told.get("dried") or not grams:
+        return None
+    wet = float(told["moisture_pct"]) / 100.0
+    return of_pack(str(told["dried"]), grams, float(told["water_g_per_g"]), wet, sizes_ml)
 
 
 def fell_short(jar: Jar) -> Finding | None:
@@ -77,19 +118,6 @@ def fell_short(jar: Jar) -> Finding | None:
     """
     why = jar.process.get(FELL_SHORT) if jar.seal in {Seal.COOLING, Seal.SEALED} else ""
     return rule("process-fell-short").finding("process", why=why) if why else None
-
-
-def life_row(jar: Jar, place: Place) -> storage.LifeRow:
-    """The quality clock that runs for a jar where it stands, by what is in it."""
-    life = jar.contents.get("life") or {}
-    if place.kind == "freezer":
-        return storage.life_row("frozen", life.get("freeze", "juice"))
-    if jar.seal == Seal.SEALED:
-        return storage.life_row("canned_sealed", life.get("shelf", "juice"))
-    if jar.process:
-        product = "syrup" if jar.contents.get("sugared") else "juice"
-        return storage.canned_row(product, sealed=False)
-    return storage.life_row("chilled_unopened", life.get("chill", "juice_unprocessed"))
 
 
 def _colours(orm: Orm, who: Who, jars: Sequence[Jar]) -> dict[int, str]:
@@ -106,29 +134,3 @@ def _of_fruit(jar: Jar) -> str:
     fruits = jar.contents.get("fruits") or [""]
     fruit = materials.fruits().get(fruits[0])
     return fruit.colour if fruit else ""
-
-
-def best_by(jar: Jar, place: Place, stays: list[storage.Stay], units: System) -> BestByView | None:
-    """Best-by from the places a jar has been; None where its clock does not hold there."""
-    row = life_row(jar, place)
-    if not storage.holds_at(row, place.temp_c):
-        return None
-    past = [s for s in stays if storage.holds_at(row, s.temp_c)]
-    canned = row.state == "canned_sealed"
-    factor = storage.life_factor(light=place.light and canned)
-    found = storage.best_by(jar.placed_at.date(), row, place.temp_c, past, factor)
-    now = datetime.now(UTC)
-    here = storage.Stay(max(0.0, (now - jar.placed_at).total_seconds() / 86400), place.temp_c)
-    used = storage.life_used([*past, here], row) / factor
-    words = f"{row.state.replace('_', ' ')}, {in_units(figure(place.temp_c, 'C'), units)}"
-    return BestByView(found.lo, found.typ, found.hi, used, words)
-
-
-def stays_of(orm: Orm, who: Who, jar_ids: Sequence[int]) -> dict[int, list[storage.Stay]]:
-    """Where some jars stood before, from their moves."""
-    found: dict[int, list[storage.Stay]] = {}
-    for event in queries.moves_of(orm, who.household_id, jar_ids):
-        if event.jar_id is not None and "stay_days" in event.data:
-            stay = storage.Stay(event.data["stay_days"], event.data["temp_c"])
-            found.setdefault(event.jar_id, []).append(stay)
-    return found

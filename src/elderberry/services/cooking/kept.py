@@ -6,19 +6,38 @@ After an upgrade everything is kept anew by the same functions.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from dataclasses import asdict
+from datetime import UTC, datetime
 
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as kinds
-from elderberry.services.cooking import jar_view
-from elderberry.services.cooking.folder import Folder
-from elderberry.services.household import kitchens
-from elderberry.services.planning import intake, learned
+from elderberry.core.flow.kinds import kind
+from elderberry.core.shelf.life import GONE
+from elderberry.services.cooking import ageing, jar_view, stacks
+from elderberry.services.cooking.folder import TAKEN_BACK, Folder
+from elderberry.services.planning import cycles, intake, learned, paces
 from elderberry.services.who import Who
-from elderberry.store import Batch, Event, Household, Jar, Lot, Person, Place, YieldSeen, queries
+from elderberry.store import (
+    Batch,
+    CycleSeen,
+    Event,
+    Household,
+    Jar,
+    Lot,
+    PaceSeen,
+    Person,
+    Place,
+    YieldSeen,
+    queries,
+)
+from elderberry.store.base import Json
 from elderberry.store.jar import FAR_OFF
+
+Seen = YieldSeen | PaceSeen | CycleSeen
+"""What a batch teaches the next one."""
 
 
 def batch(folder: Folder) -> None:
@@ -31,26 +50,43 @@ def batch(folder: Folder) -> None:
     jars(folder.orm, folder.who, folder.jars)
     if folder.readings:
         _seen(folder)
+    _paced(folder)
+    _cycled(folder)
     folder.orm.flush()
 
 
 def _seen(folder: Folder) -> None:
     found = learned.seen_in(folder.batch, folder.operations, folder.lots, folder.readings)
-    rows = [
-        YieldSeen(household_id=folder.who.household_id, batch_id=folder.batch.id, fruit=s.fruit,
-                  way=s.observation.way, litres_per_kg=s.observation.yield_l_per_kg,
-                  source=s.observation.source, batch_code=folder.batch.code)
+    _anew(folder, YieldSeen, [
+        {"fruit": s.fruit, "way": s.observation.way, "source": s.observation.source,
+         "litres_per_kg": s.observation.yield_l_per_kg, "batch_code": folder.batch.code}
         for s in found
-    ]  # fmt: skip
-    there = queries.of_batch(folder.orm, folder.who.household_id, YieldSeen, folder.batch.id)
-    if [_told(r) for r in there] == [_told(r) for r in rows]:
+    ])  # fmt: skip
+
+
+def _paced(folder: Folder) -> None:
+    pots = (s for s in folder.method.steps if kind(s.kind).role == "reduce")
+    goals = {s.key: str(s.chosen("to")) for s in pots}
+    found = paces.seen_in(folder.operations, folder.standing, goals)
+    _anew(folder, PaceSeen, [{"role": role, "ratio": ratio} for role, ratio in found])
+
+
+def _cycled(folder: Folder) -> None:
+    """The loads of the freeze dryer that are over, as long as each took."""
+    if any(kind(o.kind).role == "freeze_dry" for o in folder.operations):
+        found = cycles.seen_in(folder.operations, folder.standing)
+        _anew(folder, CycleSeen, [asdict(cycle) for cycle in found])
+
+
+def _anew(folder: Folder, seen: type[Seen], found: Sequence[Json]) -> None:
+    """What a batch teaches of one thing, written again only where it is not what is kept of it."""
+    hh, batch_id = folder.who.household_id, folder.batch.id
+    there = queries.of_batch(folder.orm, hh, seen, batch_id)
+    kept = [{n: getattr(r, n) for n in told} for r, told in zip(there, found, strict=False)]
+    if len(there) == len(found) and kept == found:
         return
-    folder.orm.execute(delete(YieldSeen).where(YieldSeen.batch_id == folder.batch.id))
-    folder.orm.add_all(rows)
-
-
-def _told(row: YieldSeen) -> tuple[object, ...]:
-    return row.fruit, row.way, row.litres_per_kg, row.source
+    folder.orm.execute(delete(seen).where(seen.batch_id == batch_id))
+    folder.orm.add_all(seen(household_id=hh, batch_id=batch_id, **told) for told in found)
 
 
 def jars(orm: Orm, who: Who, rows: Iterable[Jar]) -> None:
@@ -58,15 +94,14 @@ def jars(orm: Orm, who: Who, rows: Iterable[Jar]) -> None:
     listed = list(rows)
     if not listed:
         return
-    places = {p.id: p for p in queries.all_of(orm, who.household_id, Place)}
-    stays = jar_view.stays_of(orm, who, [j.id for j in listed])
-    units = kitchens.units(orm, who)
+    known, now = ageing.of(orm, who, listed), datetime.now(UTC)
     for jar in listed:
-        place = places.get(jar.place_id or 0)
-        found = jar_view.best_by(jar, place, stays.get(jar.id, []), units) if place else None
+        found = known.best_by(jar, now)
         jar.best_by = found.typ if found else FAR_OFF
         jar.fell_short = jar_view.fell_short(jar) is not None
         jar.own_vessel = kinds.kind(jar.jar_kind).own
+        jar.fruit = next(iter(jar.contents.get("fruits") or ()), "")
+    stacks.keep(orm, who.household_id, listed)
 
 
 def everything(orm: Orm) -> None:
@@ -78,22 +113,23 @@ def everything(orm: Orm) -> None:
     orm.flush()
 
 
-EMPTIED = ("spoiled", "used_up")
-"""What happens to a jar that leaves it empty."""
-
-
 def _household(orm: Orm, who: Who) -> None:
     hh = who.household_id
-    empty = select(Event.jar_id).where(Event.household_id == hh, Event.kind.in_(EMPTIED))
-    gone = set(orm.scalars(empty))
+    void = _void(orm, hh)
     for jar in queries.all_of(orm, hh, Jar):
-        jar.gone = jar.id in gone
+        jar.gone = jar.lives in GONE or jar.id in void
     for row in queries.all_of(orm, hh, Batch):
         batch(Folder(orm, who, row))
     for came_in in orm.scalars(queries.mine(hh, Lot).where(Lot.intake.is_not(None))):
         if came_in.intake:
             intake.keep_left(orm, came_in)
     count_places(orm, hh)
+
+
+def _void(orm: Orm, household_id: int) -> set[int]:
+    """Jars whose filling was taken back."""
+    undone = queries.mine(household_id, Event).where(Event.kind == TAKEN_BACK)
+    return {i for event in orm.scalars(undone) for i in event.data["made"].get("jar", ())}
 
 
 def count_places(orm: Orm, household_id: int) -> None:

@@ -108,7 +108,7 @@ def _what_went_in(made: Change, litres: float) -> str:
 
 def _lot_read(made: Change, entry: ReadingEntry, main: Lot | None) -> int | None:
     """The lot that a reading is of: the main one, or the one that was named; none for the pot."""
-    if entry.quantity in {"temp_c", "depth_cm"} or main is None:
+    if entry.quantity in {"temp_c", "depth_cm", "tray_g"} or main is None:
         return None
     if entry.lot_key is None:
         return main.id
@@ -131,6 +131,16 @@ def _check_volume(made: Change, volume_ml: float) -> None:
             f"{said} cannot come out of {_what_went_in(made, litres)}. {unit} "
             "Nothing was recorded.",
         )
+
+
+def put_drying_right(made: Change) -> None:
+    """The time of a dryer, by what was weighed of its trays."""
+    state = made.folder.standing.states[made.operation.id]
+    found = made.folder.standing.drying(made.operation)
+    if found is None or state.started_at is None:
+        return
+    had = (made.now - state.started_at).total_seconds() / 60.0
+    made.append("retimed", {"minutes": had + 60.0 * found.left_h(had / 60.0).typ})
 
 
 def put_clock_right(made: Change, entry: ReadingEntry, since: datetime) -> None:

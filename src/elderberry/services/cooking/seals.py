@@ -70,6 +70,7 @@ def put(orm: Orm, who: Who, jar: Jar, place: Place, now: datetime) -> None:
             data |= {
                 "stay_days": max(0.0, (now - jar.placed_at).total_seconds() / 86400),
                 "temp_c": before.temp_c,
+                "from": before.id,
             }
     batch = find(orm, who, jar.batch_id)
     record(orm, who, now, "moved", batch=batch, jar_id=jar.id, data=data)
@@ -109,9 +110,31 @@ def look_at(made: Change, jar_id: int, held: bool, way_on: str | None) -> None:
         put(made.orm, made.who, jar, kitchens.place(made.orm, made.who, kind), made.now)
 
 
-def conclude(made: Change, place_id: int | None) -> None:
-    """End a seal check: every jar was looked at; sealed ones go to their place."""
+def to_the_cold(made: Change, jar: Jar) -> None:
+    """A jar that is not to be trusted goes into the refrigerator, whatever its seal seems.
+
+    Raises:
+        IllegalStep: its seal was looked at already.
+    """
+    if jar.seal == Seal.COOLING:
+        _set(made, jar, "seal_failed")
+        _set(made, jar, "chilled")
+    put(made.orm, made.who, jar, kitchens.place(made.orm, made.who, "refrigerator"), made.now)
+
+
+def conclude(made: Change, place_id: int | None, *, others_held: bool = False) -> None:
+    """End a seal check: every jar was looked at; sealed ones go to their place.
+
+    others_held: all held but those of which it was said that they did not.
+
+    Raises:
+        Conflict: there are jars of which nothing was said.
+        Refusal: one that held is not to be kept, since what was put right asks for more.
+    """
     mine = made.folder.jar_rows(made.operation)
+    for jar in mine if others_held else ():
+        if jar.seal == Seal.COOLING and jar.canner_load != _again_load(made):
+            look_at(made, jar.id, held=True, way_on=None)
     left = [j for j in mine if j.seal == Seal.COOLING]
     if left:
         raise Conflict(

@@ -14,7 +14,9 @@ from elderberry.core import jars as jar_kinds
 from elderberry.core.batch import lags, lifecycle
 from elderberry.core.batch.lifecycle import Phase, StepEvent
 from elderberry.core.batch.midway import GOAL_OF
-from elderberry.core.batch.standing import EXCLUSIVE, SECOND_GO
+from elderberry.core.batch.parts import IN_PART
+from elderberry.core.batch.pots import WATER_BACK
+from elderberry.core.batch.standing import SECOND_GO
 from elderberry.core.errors import Refusal, Unknown
 from elderberry.core.findings import Finding, Level
 from elderberry.core.flow.draft import CONSTANT_ACID
@@ -22,7 +24,7 @@ from elderberry.core.flow.kinds import kind, kinds
 from elderberry.core.process import FILL_C
 from elderberry.core.rules import refuse
 from elderberry.core.wording import figure, in_units
-from elderberry.services.cooking import reading, seals
+from elderberry.services.cooking import reading, seals, stations
 from elderberry.services.cooking.change import Change, change
 from elderberry.services.cooking.fillings import fill_jars
 from elderberry.services.cooking.folder import title
@@ -31,13 +33,12 @@ from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.planning import intake
 from elderberry.services.planning.plan_view import questions
-from elderberry.store import queries
 from elderberry.store.base import Json
 
 __all__ = [
     "Change", "Finish", "JarEntry", "ReadingEntry", "acid", "boil", "change", "correct",
     "filled_now", "finish", "lengthen", "look_at_seal", "note", "put_cold", "repeat", "start",
-    "take_reading",
+    "take_reading", "water_back",
 ]  # fmt: skip
 
 STARTS_BY_ITSELF = {key for key, what in kinds().items() if not what.timed}
@@ -65,8 +66,12 @@ class Finish:
     shared: bool = False
     """The leftover was shared among the jars, so that none is part-filled."""
     place_id: int | None = None
+    others_held: bool = False
+    """Of a seal check: all held but those of which it was said that they did not."""
     said: tuple[str, ...] = ()
     """What only the cook can say of the jars, in words of the rule book."""
+    more: bool = False
+    """More of it is to come: the filling goes on when the next load is drawn."""
 
 
 def start(made: Change) -> None:
@@ -82,9 +87,9 @@ def start(made: Change) -> None:
 
 def repeat(made: Change) -> None:
     """Heat once more what was heated and has cooled since; its jars are not filled yet."""
-    lots = set(made.folder.edges[made.operation.id]["out"])
-    for fill in made.folder.standing.fillings:
-        waiting = made.folder.standing.phase(fill) is Phase.WAITING
+    standing, lots = made.folder.standing, set(made.folder.edges[made.operation.id]["out"])
+    for fill in standing.fillings:
+        waiting = standing.phase(fill) is Phase.WAITING or standing.in_part(fill)
         if lots & set(made.folder.edges[fill.id]["in"]) and not waiting:
             raise Conflict("already-filled", "It is in its jars already, and is not heated again.")
     _check_station(made)
@@ -99,6 +104,8 @@ def put_cold(made: Change) -> None:
 
 
 MOST_ACID_G = 20_000.0
+LIQUID_BOILED = "liquid_boiled"
+"""What is said of the liquid that goes over raw fruit."""
 
 
 def acid(made: Change, text: str) -> None:
@@ -121,6 +128,21 @@ def acid(made: Change, text: str) -> None:
     newest = max((r.id for r in made.folder.readings), default=0)
     stirred = {"material": line.material, "grams": line.mass_g.typ, "said": text}
     made.log("acid_added", {"lot": lot.id, "after": newest, **stirred})
+
+
+def water_back(made: Change, text: str) -> None:
+    """Water stirred back into a pot that was boiled too far.
+
+    Raises:
+        Conflict: nothing boils down here.
+        FieldError: the line is no amount of water.
+    """
+    _must_be_running(made)
+    if _role(made) != "reduce":
+        raise Conflict("nothing-boils-down", "Nothing boils down here. Nothing was recorded.")
+    grams = reading.amount(made, text, "volume_ml", "/line")
+    made.log(WATER_BACK, {"grams": grams, "said": text})
+    made.folder.anew()
 
 
 def filled_now(made: Change, temp_c: float) -> None:
@@ -151,9 +173,13 @@ def finish(made: Change, said: Finish) -> None:
         for entry in (reading.understood(made, r) for r in said.readings):
             reading.keep(made, entry)
         _FINISH.get(_role(made), _nothing_said)(made, said)
+    if said.more and _role(made) == "fill":
+        return
     made.append("finished")
     if _role(made) == "process":
         _start_cooling(made)
+    if kind(made.operation.kind).gets_juice:
+        _heat_what_came(made)
 
 
 def _role(made: Change) -> str:
@@ -166,6 +192,8 @@ def take_reading(made: Change, entry: ReadingEntry) -> None:
     entry = reading.understood(made, entry)
     if _role(made) != "reduce":
         reading.keep(made, entry)
+        if entry.quantity == "tray_g":
+            reading.put_drying_right(made)
         return
     reading.keep(made, entry, of_pot=True)
     since = made.folder.standing.states[made.operation.id].clock_from
@@ -208,8 +236,16 @@ def boil(made: Change, reached: bool) -> None:
 
 
 def note(made: Change, what: str, words: str) -> None:
-    """Something worth keeping: the pan refilled, or a problem in the cook's own words."""
-    made.append("noted", {"what": what, "words": words})
+    """Something worth keeping: the pan refilled, a problem in the cook's own words, or what a sum
+    came to, which may be reckoned before the step is begun.
+    """
+    if what == "bench":
+        made.log(WORKED_OUT, {"words": words})
+    else:
+        made.append("noted", {"what": what, "words": words})
+
+
+WORKED_OUT = "worked_out"
 
 
 def _check_ready(made: Change) -> None:
@@ -238,26 +274,11 @@ def _check_station(made: Change) -> None:
     """One step at a time on a juicer, burner or canner; another one of its kind that is free will
     do as well.
     """
-    station = made.folder.stations.get(made.operation.station_id or 0)
-    if station is None or station.kind not in EXCLUSIVE:
-        return
-    in_use = {
-        other.station_id: other
-        for other in queries.operations_in_use(made.orm, made.who.household_id)
-        if other.id != made.operation.id
-    }
-    if station.id not in in_use:
-        return
-    alike = [s for s in kitchens.stations(made.orm, made.who) if s.kind == station.kind]
-    left = [s for s in alike if s.id not in in_use]
-    free = min(left, key=lambda s: s.heater != station.heater, default=None)
-    if free is None:
-        raise Conflict(
-            "station-busy",
-            f"{station.name} is still busy with: {title(in_use[station.id], made.folder.units)}. "
-            "Finish that step first.",
-        )
-    made.operation.station_id = free.id
+    place = stations.found(made.folder, made.operation)
+    if place.busy:
+        raise Conflict("station-busy", f"{place.busy} Finish that step first.")
+    if place.station is not None:
+        made.operation.station_id = place.station.id
 
 
 def _start_by_itself(made: Change) -> None:
@@ -340,9 +361,19 @@ def _check_hot(made: Change, _said: Finish) -> None:
         raise refuse("fill-too-cold", made.operation.kind, fill_c=f"{target:.0f}")
 
 
+def _heat_what_came(made: Change) -> None:
+    """Juice that comes while its end is filled load by load is heated next, as the others were."""
+    standing = made.folder.standing
+    for fill in standing.fillings:
+        heat = standing.heat_of(fill)
+        if heat is not None and standing.in_part(fill) and standing.to_heat(fill):
+            made.append("repeated", operation=made.folder.find(heat.id))
+
+
 def _fill(made: Change, said: Finish) -> None:
     standing = made.folder.standing
-    juice, _ = standing.juice_ml(made.operation)
+    _check_parts(made, said)
+    juice = standing.left_ml(made.operation)
     if said.part_said:
         part_ml = reading.amount(made, said.part_said, "volume_ml", at="/part_ml")
         said = replace(said, part_ml=part_ml)
@@ -350,11 +381,43 @@ def _fill(made: Change, said: Finish) -> None:
     _check_filled(made, counts, said, juice.hi / standing.hot_ratio(made.operation))
     level = _shared_level(made, counts) if said.shared else 1.0
     part = (None, 0.0) if said.shared else (said.part_kind, said.part_ml)
-    asked = {q.word for q in questions("fill", ())}
+    if standing.raw_pack(made.operation) and LIQUID_BOILED not in said.said:
+        raise refuse("raw-pack-liquid", "fill")
+    asked = {q.word for where in ("fill", "raw_fill") for q in questions(where, ())}
     words = sorted(asked & set(said.said))
     if words:
         made.log("said", {"words": words})
-    fill_jars(made, counts, *part, level)
+    lots = [lot.id for lot in standing.drawn(made.operation)]
+    fill_jars(made, counts, *part, level, last=not said.more)
+    if said.more:
+        made.log(IN_PART, {"lots": lots})
+
+
+def _check_parts(made: Change, said: Finish) -> None:
+    """What is filled is hot, and more of it is only promised where it may be filled in parts.
+
+    Raises:
+        Conflict: juice was drawn since it was heated, or there is nothing more to come.
+    """
+    standing = made.folder.standing
+    heat = standing.heat_of(made.operation)
+    on = heat is not None and standing.phase(heat) is Phase.RUNNING
+    if on or (standing.to_heat(made.operation) and not said.more):
+        raise Conflict(
+            "not-heated",
+            "Some of it was drawn after the pot was heated. Heat it as hot as before, then fill. "
+            "Nothing was recorded.",
+        )
+    coming = standing.to_come(made.operation)
+    if coming and not said.more:
+        words = title(made.folder.find(coming[0].id), made.folder.units)
+        raise Conflict("more-to-come", f"More is to come: {words}. Nothing was recorded.")
+    if said.more and not standing.fills_in_part(made.operation):
+        raise Conflict(
+            "all-at-once",
+            "This is filled once all of it is there: its reading has to be of what is in every "
+            "jar. Nothing was recorded.",
+        )
 
 
 def _shared_level(made: Change, counts: Mapping[str, int]) -> float:
@@ -379,7 +442,8 @@ def _check_filled(made: Change, counts: Mapping[str, int], said: Finish, most_ml
             total += standing.room_ml(made.operation, jar_kind) * count
         except Unknown as wrong:
             raise FieldError("/jars", str(wrong)) from wrong
-    if total <= 0 and standing.end(made.operation).keep != "now":
+    nothing = total <= 0 and not standing.in_part(made.operation)
+    if nothing and standing.end(made.operation).keep != "now":
         raise FieldError("/jars", "Enter how many jars you filled. Nothing was recorded.")
     if said.part_kind and said.part_ml > jar_kinds.kind(said.part_kind).brim_ml:
         raise FieldError("/part_ml", "That is more than such a jar holds. Nothing was recorded.")
@@ -424,7 +488,7 @@ _FINISH: Mapping[str, Callable[[Change, Finish], None]] = {
     "heat": _check_hot,
     "keep": _set_aside,
     "fill": _fill,
-    "check": lambda made, said: seals.conclude(made, said.place_id),
+    "check": lambda made, said: seals.conclude(made, said.place_id, others_held=said.others_held),
     "put_away": _put_away,
 }
 

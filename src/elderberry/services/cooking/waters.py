@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from elderberry.core import juicing
+from elderberry.core.batch.pots import unmeasured
 from elderberry.core.batch.rows import OperationRow
-from elderberry.core.batch.standing import Standing, unmeasured
+from elderberry.core.batch.standing import Standing
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.flow.rows import estimate_of

@@ -10,8 +10,10 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.standing import words
 from elderberry.core.flow.kinds import kind
+from elderberry.core.wording import figure, in_units
 from elderberry.services.cooking.batch_view import step_view
 from elderberry.services.cooking.folder import Folder, folders, title
+from elderberry.services.household import kitchens
 from elderberry.services.planning import intake
 from elderberry.services.shelf import shelf
 from elderberry.services.shown import HobSlot, JarView, StepView, TodayItem, TodayView
@@ -27,7 +29,7 @@ def hob(orm: Orm, who: Who, now: datetime) -> list[HobSlot]:
     """One slot for each station in use, the one that needs hands first in front."""
     slots = [
         _slot(folder, operation, now)
-        for folder in folders(orm, who, queries.running_batches(orm, who.household_id))
+        for folder in folders(orm, who, queries.running_batches(orm, who.household_id), now)
         for operation in folder.operations
         if folder.phase(operation) is Phase.RUNNING
     ]
@@ -44,7 +46,7 @@ def _slot(folder: Folder, operation: Operation, now: datetime) -> HobSlot:
         station=step.station.name if step.station else "",
         kind=operation.kind,
         role=role,
-        holds=_holds(folder, step),
+        holds=_holds(folder, operation, step),
         clock_from=step.clock_from,
         due_at=step.due_at,
         until=window[1] if window else None,
@@ -54,15 +56,20 @@ def _slot(folder: Folder, operation: Operation, now: datetime) -> HobSlot:
     )
 
 
-def _holds(folder: Folder, step: StepView) -> str:
+def _holds(folder: Folder, operation: Operation, step: StepView) -> str:
     """What a station holds, in a few words."""
     fruit = folder.batch.title.split(" juice")[0]
     if step.role in {"process", "cool", "check"}:
         count = len(step.jar_ids)
         return f"{count} {'jar' if count == 1 else 'jars'} of {fruit.lower()}"
+    if step.trays is not None:
+        what = str(operation.params["fruit"]) or step.trays.name.lower()
+        return f"{what[:1].upper()}{what[1:]}, {step.trays.trays} trays"
+    if step.shakes is not None:
+        return f"{fruit.split(', from')[0]}, to shake"
     if step.role == "steam":
         return f"{fruit}, {_title_tail(step.title)}"
-    return f"{fruit}: {step.title.lower()}"
+    return f"{fruit}: {step.title[:1].lower()}{step.title[1:]}"
 
 
 def _title_tail(words: str) -> str:
@@ -83,13 +90,15 @@ def _next(step: StepView, now: datetime) -> str:
 
 def view(orm: Orm, who: Who, now: datetime) -> TodayView:
     """Today: sentences, the most pressing first."""
-    under_way = folders(orm, who, queries.unfinished_batches(orm, who.household_id))
+    under_way = folders(orm, who, queries.unfinished_batches(orm, who.household_id), now)
     items = [item for folder in under_way for item in _of_batch(folder, now)]
     items += _of_fruit(intake.lots(orm, who), now)
     soon = (now + SOON).date()
     items += _of_jars(shelf.to_use(orm, who, soon), soon, now)
     items += _fell_short(shelf.fallen_short(orm, who))
-    rank = {"now": 0, "fruit": 1, "next": 2, "later": 3, "use": 4}
+    items += _held(shelf.held(orm, who))
+    items += _warm(orm, who, now)
+    rank = {"now": 0, "warm": 1, "fruit": 1, "next": 2, "later": 3, "use": 4}
     items.sort(key=lambda i: (rank[i.kind], i.at or now))
     jars, litres = shelf.in_all(orm, who)
     return TodayView(items=items, jars=jars, litres=litres)
@@ -111,6 +120,10 @@ def _running(folder: Folder, operation: Operation, now: datetime) -> list[TodayI
         return []
     step = step_view(folder, operation)
     over = step.due_at is not None and step.due_at <= now
+    if step.shakes is not None and not over and not step.shakes.today:
+        words = f"Shake the jars of {folder.batch.title.split(', from')[0].lower()}"
+        detail = f"{step.shakes.days} of {step.shakes.of} days. Look for {step.look_for}."
+        return [_item(folder, operation, "now", words, detail, None)]
     return [
         _item(
             folder, operation, "now" if over or step.due_at is None else "later",
@@ -182,6 +195,34 @@ def _fell_short(jars: list[JarView]) -> Iterator[TodayItem]:
             text=f"Do not eat from {mine[0].batch_code}: {mine[0].label.lower()}",
             detail=f"{mine[0].stop} {', '.join(j.code for j in mine)}.",
             at=None, until=None, batch_id=batch_id, step_id=None, jar_id=mine[0].id,
+        )  # fmt: skip
+
+
+def _held(jars: list[JarView]) -> Iterator[TodayItem]:
+    """The jars of a batch that are held until somebody has looked at them."""
+    for batch_id in dict.fromkeys(j.batch_id for j in jars):
+        mine = [j for j in jars if j.batch_id == batch_id]
+        several = "jars" if len(mine) > 1 else "jar"
+        yield TodayItem(
+            kind="now",
+            text=f"Look at {len(mine)} {several} of {mine[0].batch_code}: {mine[0].label.lower()}",
+            detail=f"Held, and not to be opened until each was called sound: "
+            f"{', '.join(j.code for j in mine)}.",
+            at=None, until=None, batch_id=batch_id, step_id=None, jar_id=mine[0].id,
+        )  # fmt: skip
+
+
+def _warm(orm: Orm, who: Who, now: datetime) -> Iterator[TodayItem]:
+    """Places that are warmer than they usually are, with what ages there."""
+    for name, jars, warm in shelf.warm_places(orm, who, now):
+        units = kitchens.units(orm, who)
+        here, usual = (in_units(figure(c, "C"), units) for c in (warm.temp_c, warm.usual_c))
+        yield TodayItem(
+            kind="warm",
+            text=f"{name} is {here}, and {usual} is usual",
+            detail=f"{jars} {'jars age' if jars > 1 else 'jar ages'} {warm.faster:.1f} times as "
+            f"fast there since {warm.since:%A, %-d %B}: carry what should keep to a cooler place.",
+            at=None, until=None, batch_id=None, step_id=None, jar_id=None,
         )  # fmt: skip
 
 

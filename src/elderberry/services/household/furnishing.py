@@ -9,14 +9,16 @@ from typing import Any, Literal
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import jars
+from elderberry.core import closures, jars
 from elderberry.core.batch import readings
 from elderberry.core.batch.lifecycle import Seal
+from elderberry.core.colour import LIDS
+from elderberry.core.errors import Unknown
 from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
 from elderberry.services.household import kitchens, people, signing_in, zones
 from elderberry.services.household.hashing import Hashing
 from elderberry.services.who import Who
-from elderberry.store import Jar, JarStock, Person, Place, Station, Vessel, queries
+from elderberry.store import Jar, JarStock, LidStock, Person, Place, Station, Vessel, queries
 
 NEEDED_STATIONS = {"burner", "worktop", "cool_rack", "fridge", "freezer"}
 NEEDED_PLACES = {"refrigerator", "freezer"}
@@ -75,8 +77,9 @@ COLD_C = {"refrigerator": (0.0, 5.0), "freezer": (-60.0, -15.0)}
 def _stays_cold(orm: Orm, who: Who, place: Place, said: Mapping[str, Any]) -> None:
     """What holds unsealed jars stays a refrigerator or a freezer, and as cold as one."""
     unsealed = select(Jar.id).where(
-        Jar.household_id == who.household_id, Jar.place_id == place.id, Jar.seal != Seal.SEALED
-    )
+        Jar.household_id == who.household_id, Jar.place_id == place.id,
+        Jar.seal.not_in((Seal.SEALED, Seal.CAPPED)),
+    )  # fmt: skip
     if orm.scalar(unsealed.limit(1)) is None:
         return
     kind, temp_c = said.get("kind", place.kind), said.get("temp_c", place.temp_c)
@@ -121,15 +124,43 @@ def drop_place(orm: Orm, who: Who, place_id: int) -> None:
     orm.flush()
 
 
-def count_jars(orm: Orm, who: Who, kind: str, count: int, lids: int) -> None:
-    """How many jars of a kind stand ready, and lids for them."""
+def count_jars(orm: Orm, who: Who, kind: str, count: int, lids: int, packet: str = "") -> None:
+    """How many jars of a kind stand ready, and lids for them; of which packet they are."""
     jars.kind(kind)
     stock = {s.jar_kind: s for s in queries.all_of(orm, who.household_id, JarStock)}
     row = stock.get(kind)
     if row is None:
         row = JarStock(household_id=who.household_id, jar_kind=kind)
         orm.add(row)
-    row.jars, row.lids = count, lids
+    row.jars, row.lids, row.packet = count, lids, packet.strip()
+    orm.flush()
+
+
+def count_lids(
+    orm: Orm, who: Who, jar_kind: str, closure: str, colour: str, count: int, packet: str = ""
+) -> None:
+    """How many lids of a closure and a colour there are for a kind of jar.
+
+    Raises:
+        Unknown: a kind of jar, or a colour of lids, that there is none of.
+        FieldError: a closure whose lids are not counted by themselves, or the usual ones as they
+            are, which are counted with their jars.
+    """
+    jars.kind(jar_kind)
+    if colour and colour not in LIDS:
+        raise Unknown("colour of lid", colour)
+    if closure and not closures.closure(closure).counted:
+        raise FieldError("/closure", "Lids of that kind are not counted by themselves.")
+    if not closure and not colour:
+        raise FieldError("/colour", "The usual lids are counted with their jars: say a colour.")
+    row = kitchens.lids(orm, who, jar_kind, closure, colour)
+    if row is None:
+        row = LidStock(
+            household_id=who.household_id, jar_kind=jar_kind, closure=closure, colour=colour,
+            lids=count,
+        )  # fmt: skip
+        orm.add(row)
+    row.lids, row.packet = count, packet.strip()
     orm.flush()
 
 

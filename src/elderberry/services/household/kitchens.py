@@ -10,7 +10,17 @@ from zoneinfo import ZoneInfo
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import colour, heat, jars, materials, process, quantities, waiting, water
+from elderberry.core import (
+    closures,
+    colour,
+    heat,
+    jars,
+    materials,
+    process,
+    quantities,
+    waiting,
+    water,
+)
 from elderberry.core import kitchen as core
 from elderberry.core.batch import readings
 from elderberry.core.estimates import Estimate
@@ -20,6 +30,7 @@ from elderberry.services.who import Who
 from elderberry.store import (
     JarStock,
     Kitchen,
+    LidStock,
     OwnIngredient,
     Person,
     Place,
@@ -43,6 +54,17 @@ class FruitView:
 
 
 @dataclass(frozen=True)
+class LidsView:
+    """Lids for a kind of jar that are counted by themselves: what they are, and their colour."""
+
+    closure: str
+    name: str
+    colour: str
+    count: int
+    packet: str
+
+
+@dataclass(frozen=True)
 class JarKindView:
     """A kind of jar or a vessel that something is kept in, and how many stand ready."""
 
@@ -56,8 +78,11 @@ class JarKindView:
     radius_mm: float
     height_mm: float
     keeps: list[str]
+    other_lids: list[LidsView]
     own: bool
     """Whether it is a vessel of the household, which never seals."""
+    packet: str = ""
+    """What is printed on the packet of lids in use."""
 
 
 @dataclass(frozen=True)
@@ -70,6 +95,8 @@ class PlaceView:
     temp_c: float
     light: bool
     room_l: float | None
+    swing_c: float
+    warmest_day: int
 
 
 @dataclass(frozen=True)
@@ -85,6 +112,10 @@ class StationRow:
     power_kind: str | None
     jars: int | None
     heater: str | None
+    trays: int | None
+    tray_cm2: float | None
+    tray_mm: float | None
+    tray_kg: float | None
     boil_off_l_h: float | None
     """Water that a steady boil on it drives off [L/h]."""
 
@@ -143,6 +174,7 @@ class KitchenView:
     altitude_m: float | None
     pressure_hpa: float | None
     hardness_mg_l: float | None
+    humidity_pct: float | None
     units: str
     cup: str
     instruments: list[str]
@@ -162,6 +194,8 @@ class KitchenView:
     effect: Effect
     lids: dict[str, str]
     """Colours of lids by name."""
+    glass_ml: float
+    """What is drunk from here [mL]."""
 
 
 def stored(orm: Orm, who: Who) -> Kitchen:
@@ -178,9 +212,12 @@ def stations(orm: Orm, who: Who) -> list[Station]:
 
 
 def station(orm: Orm, who: Who, kind: str) -> Station:
-    """The household's first station of a kind; jars are scalded on a ring where no canner is."""
-    kinds = (kind, "burner") if kind == "canner" else (kind,)
-    return _first(stations(orm, who), *kinds)
+    """The household's first station of a kind, or what stands in where there is none."""
+    return _first(stations(orm, who), kind, *INSTEAD.get(kind, ()))
+
+
+INSTEAD = {"canner": ("burner",), "dryer": ("worktop",)}
+"""Jars are scalded on a ring where no canner is; frames in moving air stand anywhere."""
 
 
 def place(orm: Orm, who: Who, *kinds: str) -> Place:
@@ -197,6 +234,7 @@ def for_core(orm: Orm, who: Who) -> core.Kitchen:
     burner = _first(there, "burner")
     stock = queries.all_of(orm, who.household_id, JarStock)
     fridge = _first(places, "refrigerator")
+    store = _first(places, "cellar", "shelf")
     return core.Kitchen(
         units=row.units,  # type: ignore[arg-type]
         altitude_m=altitude_of(row.altitude_m, row.pressure_pa),
@@ -209,17 +247,50 @@ def for_core(orm: Orm, who: Who) -> core.Kitchen:
         pressure_pa=row.pressure_pa,
         jar_stock={s.jar_kind: min(s.jars, s.lids) for s in stock},
         jars_there={s.jar_kind: s.jars for s in stock},
-        store_c=_first(places, "cellar", "shelf").temp_c,
+        lids={
+            (s.jar_kind, s.closure, s.colour): s.lids
+            for s in queries.all_of(orm, who.household_id, LidStock)
+        },
+        store_c=store.temp_c,
         chill_c=fridge.temp_c,
         freeze_c=_first(places, "freezer").temp_c,
         alkalinity_mg_l=row.hardness_mg_l,
         vessels=_vessels(orm, who),
         fridge_free_l=fridge.room_l,
+        shelf_free_l=_free_l(store),
+        freezer_free_l=_free_l(_first(places, "freezer")),
         lacks=lacks,
+        freeze_dryer=_freeze_dryer(there),
+        dryer=_dryer(there),
+        humidity_pct=row.humidity_pct or core.USUAL_HUMIDITY_PCT,
     )
 
 
-MAY_LACK = frozenset({"juicer", "canner"})
+def _free_l(place: Place) -> float | None:
+    """Room that a place has for what is in more jars [L]; None where nobody has told."""
+    return None if place.room_l is None else place.room_l - place.jars_ml / 1000.0
+
+
+def _freeze_dryer(there: Sequence[Station]) -> core.FreezeDryer:
+    """The freeze dryer with the sizes that are known of it; a usual one where there is none."""
+    row = next((s for s in there if s.kind == "freeze_dryer"), None)
+    usual = core.FreezeDryer()
+    if row is None:
+        return usual
+    return core.FreezeDryer(
+        row.trays or usual.trays, row.tray_cm2 or usual.tray_cm2, row.tray_mm or usual.tray_mm,
+        row.tray_kg or usual.tray_kg,
+    )  # fmt: skip
+
+
+def _dryer(there: Sequence[Station]) -> core.Dryer:
+    row, usual = next((s for s in there if s.kind == "dryer"), None), core.Dryer()
+    return usual if row is None else core.Dryer(
+        row.trays or usual.trays, row.tray_cm2 or usual.tray_cm2
+    )  # fmt: skip
+
+
+MAY_LACK = frozenset({"juicer", "canner", "freeze_dryer", "dryer"})
 """Stations that a kitchen may do without; what needs one is not planned there."""
 
 
@@ -319,10 +390,11 @@ def view(orm: Orm, who: Who) -> KitchenView:
         altitude_m=row.altitude_m,
         pressure_hpa=None if row.pressure_pa is None else row.pressure_pa / 100.0,
         hardness_mg_l=row.hardness_mg_l,
+        humidity_pct=row.humidity_pct,
         units=row.units,
         cup=row.cup,
         instruments=list(row.instruments),
-        all_instruments=[i for i in readings.INSTRUMENTS if i != "boiling"],
+        all_instruments=[i for i in readings.INSTRUMENTS if i not in readings.NEEDS_NONE],
         containers=dict(row.containers),
         boiling_point_c=here.boiling_point_c,
         time_zone=row.time_zone,
@@ -332,7 +404,7 @@ def view(orm: Orm, who: Who) -> KitchenView:
         fruits=_fruits(),
         jar_kinds=[*_jar_kinds(orm, who), *_own_kinds(here)],
         places=[
-            PlaceView(p.id, p.name, p.kind, p.temp_c, p.light, p.room_l)
+            PlaceView(p.id, p.name, p.kind, p.temp_c, p.light, p.room_l, p.swing_c, p.warmest_day)
             for p in sorted(queries.all_of(orm, hh, Place), key=lambda p: p.position)
         ],
         stations=[_station_view(s) for s in sorted(stations(orm, who), key=lambda s: s.position)],
@@ -346,14 +418,22 @@ def view(orm: Orm, who: Who) -> KitchenView:
         ],
         effect=effect(row.altitude_m, row.pressure_pa, here.canner.heater),
         lids=dict(colour.LIDS),
+        glass_ml=here.glass_ml,
     )
+
+
+def lids(orm: Orm, who: Who, jar_kind: str, closure: str, colour: str) -> LidStock | None:
+    """Lids for a kind of jar, where those of that closure and colour are counted by themselves."""
+    wanted = (jar_kind, closure, colour)
+    rows = queries.all_of(orm, who.household_id, LidStock)
+    return next((r for r in rows if (r.jar_kind, r.closure, r.colour) == wanted), None)
 
 
 def _station_view(row: Station) -> StationRow:
     rate = heat.evaporation_kg_h(row.power_kw, _power(row)) if row.power_kw else None
     return StationRow(
         row.id, row.kind, row.name, row.basket_l, row.pan_l, row.power_kw, row.power_kind,
-        row.jars, row.heater, rate,
+        row.jars, row.heater, row.trays, row.tray_cm2, row.tray_mm, row.tray_kg, rate,
     )  # fmt: skip
 
 
@@ -370,12 +450,19 @@ def _fruits() -> list[FruitView]:
 
 def _jar_kinds(orm: Orm, who: Who) -> list[JarKindView]:
     stock = {s.jar_kind: s for s in queries.all_of(orm, who.household_id, JarStock)}
+    lids: dict[str, list[LidsView]] = {}
+    for s in queries.all_of(orm, who.household_id, LidStock):
+        name = closures.named(s.closure)
+        lids.setdefault(s.jar_kind, []).append(
+            LidsView(s.closure, name, s.colour, s.lids, s.packet)
+        )
     return [
         JarKindView(
             k.key, k.name, k.nominal_ml, k.system, k.closure,
             stock[k.key].jars if k.key in stock else 0,
             stock[k.key].lids if k.key in stock else 0,
-            k.inner_radius_mm, k.inner_height_mm, list(k.keeps), own=False,
+            k.inner_radius_mm, k.inner_height_mm, list(k.keeps), lids.get(k.key, []), own=False,
+            packet=stock[k.key].packet if k.key in stock else "",
         )
         for k in jars.kinds().values()
     ]  # fmt: skip
@@ -383,12 +470,12 @@ def _jar_kinds(orm: Orm, who: Who) -> list[JarKindView]:
 
 def _own_kinds(here: core.Kitchen) -> list[JarKindView]:
     """Vessels of the household that something may be kept in, and how many are empty."""
-    ready = {**here.ready("chill"), **here.ready("freeze")}
+    ready = {**here.ready("chill"), **here.ready("freeze"), **here.ready("dry")}
     own = (k for key in ready if (k := jars.kind(key)).own)
     return [
         JarKindView(
             k.key, k.named(here.units), k.nominal_ml, k.system, k.closure, ready[k.key],
-            ready[k.key], k.inner_radius_mm, k.inner_height_mm, list(k.keeps), own=True,
+            ready[k.key], k.inner_radius_mm, k.inner_height_mm, list(k.keeps), [], own=True,
         )
         for k in own
     ]  # fmt: skip

@@ -6,13 +6,17 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from elderberry.core import colour, jars, keeping, process, scales, serving, storage
+from elderberry.core import colour, jars, jelly, keeping, process, scales, serving, storage
 from elderberry.core import plan as core
+from elderberry.core.again import Again, again
+from elderberry.core.becomes import sentences
 from elderberry.core.ends import PlannedEnd, mixed
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
+from elderberry.core.jelly import Set
 from elderberry.core.kitchen import Kitchen
+from elderberry.core.process import Contents
 from elderberry.core.process.dose import dose_for
 from elderberry.core.quantities import System
 from elderberry.core.telling import told
@@ -21,12 +25,13 @@ from elderberry.core.wording import figure, in_units
 
 @dataclass(frozen=True)
 class JarCount:
-    """Jars of a kind."""
+    """Jars of a kind; own: a vessel of the household, which takes no lid."""
 
     kind: str
     name: str
     nominal_ml: float
     count: int
+    own: bool = False
 
 
 @dataclass(frozen=True)
@@ -110,6 +115,7 @@ class EndView:
     keep: str
     jar_kinds: list[str]
     litres: Estimate
+    mass_g: Estimate
     brix: Estimate | None
     ph: Estimate | None
     clarity: str
@@ -132,6 +138,19 @@ class EndView:
     glass_ml: float
     mixed: MixView | None
     """What it is drunk with, where they are kept apart until then."""
+    becomes: list[str]
+    """What a syrup does once it is cold, in sentences."""
+    sets: Set | None
+    """Whether it sets, and why, where anybody would ask."""
+    again: Again | None
+    """What it makes again with water, where it is dry."""
+
+
+def becomes(contents: Contents, keep: str, kitchen: Kitchen) -> list[str]:
+    """What a syrup does once it is cold, in the kitchen's units."""
+    place_c = {"chill": kitchen.chill_c, "freeze": kitchen.freeze_c}.get(keep, kitchen.store_c)
+    found = sentences(contents, keep, max(0.0, place_c))
+    return [in_units(words, kitchen.units) for words in found]
 
 
 def _told_apart(plan: core.Plan, end: PlannedEnd) -> str:
@@ -145,7 +164,8 @@ def _told_apart(plan: core.Plan, end: PlannedEnd) -> str:
 def end_view(plan: core.Plan, end: PlannedEnd) -> EndView:
     """An end of a plan."""
     life, figures, time = end.life, end.filled.figures, end.process_time
-    ready, units = plan.kitchen.ready(end.keep, end.end.capped), plan.kitchen.units
+    loose = end.filled.loose
+    ready, units = plan.kitchen.ready(end.keep, end.end.closure, end.end.lid), plan.kitchen.units
     return EndView(
         key=end.end.key,
         product=end.product,
@@ -153,8 +173,9 @@ def end_view(plan: core.Plan, end: PlannedEnd) -> EndView:
         keep=end.keep,
         jar_kinds=list(end.kinds),
         litres=end.litres,
-        brix=figures.brix,
-        ph=_with_evidence(figures.ph, end),
+        mass_g=end.filled.mass_g,
+        brix=None if loose else figures.brix,
+        ph=None if loose else _with_evidence(figures.ph, end),
         clarity=end.filled.clarity,
         expected=packing_view(end.expected, units),
         generous=packing_view(end.generous, units),
@@ -172,6 +193,9 @@ def end_view(plan: core.Plan, end: PlannedEnd) -> EndView:
         glasses=math.floor(1000.0 * end.litres.typ / plan.kitchen.glass_ml),
         glass_ml=plan.kitchen.glass_ml,
         mixed=_mixed(plan, end),
+        becomes=becomes(end.contents, end.keep, plan.kitchen),
+        sets=jelly.forecast(end.contents),
+        again=again(end.contents, plan.kitchen.drunk_from_ml),
     )
 
 
@@ -217,8 +241,9 @@ def servings(end: PlannedEnd, kitchen: Kitchen) -> list[ServingView]:
     """How what is filled is thinned in the glass and the jugs of a kitchen; nothing for what is
     drunk as it is.
     """
-    found = []
-    jugs = sorted({1000.0 * v.litres for v in kitchen.vessels if v.kind == "jug"})
+    found = list[ServingView]()
+    if end.filled.loose:
+        return found
     for name in serving.USUAL:
         try:
             ratio = serving.ratio(end.filled.composition, serving.diluent(name))
@@ -226,7 +251,7 @@ def servings(end: PlannedEnd, kitchen: Kitchen) -> list[ServingView]:
             continue
         if ratio.parts >= LEAST_PARTS:
             glass = kitchen.glass_ml
-            poured = [Poured(ml, ratio.glass(ml)[0]) for ml in jugs]
+            poured = [Poured(ml, ratio.glass(ml)[0]) for ml in kitchen.jugs_ml]
             found.append(
                 ServingView(
                     name, ratio.parts, ratio.limited_by, glass, ratio.glass(glass)[0], poured
@@ -246,7 +271,7 @@ def _with_evidence(ph: Estimate | None, end: PlannedEnd) -> Estimate | None:
 def jar_counts(counts: Mapping[str, int], units: System) -> list[JarCount]:
     """Jars by kind, named as a kitchen says it."""
     kinds = [jars.kind(key) for key in counts]
-    return [JarCount(k.key, k.named(units), k.nominal_ml, counts[k.key]) for k in kinds]
+    return [JarCount(k.key, k.named(units), k.nominal_ml, counts[k.key], k.own) for k in kinds]
 
 
 def packing_view(packing: jars.Packing, units: System) -> PackingView:

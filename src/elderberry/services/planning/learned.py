@@ -9,12 +9,14 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import yields
-from elderberry.core.batch.standing import unmeasured
+from elderberry.core.batch.pots import unmeasured
 from elderberry.core.errors import OutOfRange
 from elderberry.core.flow.kinds import kind
 from elderberry.services.who import Who
 from elderberry.store import Batch, Lot, Operation, Reading, queries
 
+TEACHES = {("juice", "volume_ml"), ("peel", "mass_g")}
+"""What is read of which kind of lot, so that a yield is learned."""
 MOST = 60
 """Of so many of the household's newest batches of a fruit a plan learns."""
 
@@ -46,7 +48,7 @@ def seen_in(
         return []
     steps: dict[tuple[str, str], list[Operation]] = defaultdict(list)
     for step in operations:
-        way = kind(step.kind).way
+        way = kind(step.kind).learns
         fruit = _of_fruit(step, batch) if way and "yield_fruit_g" in step.params else ""
         if way and fruit:
             steps[fruit, way].append(step)
@@ -58,11 +60,11 @@ def seen_in(
 
 
 def _drawn(lots: Mapping[int, Lot], readings: Sequence[Reading]) -> dict[int, dict[int, float]]:
-    """Measured mL by step and juice lot; the newest reading of a lot counts."""
+    """Measured mL of juice, or g of peel, by step and lot; the newest reading of a lot counts."""
     found: dict[int, dict[int, float]] = defaultdict(dict)
     for reading in readings:
         lot = lots.get(reading.lot_id or 0)
-        if reading.quantity == "volume_ml" and lot is not None and lot.kind == "juice":
+        if lot is not None and (lot.kind, reading.quantity) in TEACHES:
             found[reading.operation_id][lot.id] = reading.value
     return found
 

@@ -10,9 +10,8 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import materials
 from elderberry.core import method as methods
-from elderberry.core.errors import CannotTell, Unknown
+from elderberry.core.errors import Unknown
 from elderberry.core.flow import wiring
 from elderberry.core.flow.rows import row_of_end, row_of_input
 from elderberry.core.scaling import as_recipe
@@ -22,9 +21,6 @@ from elderberry.services.planning.plan_view import MethodView, method_view
 from elderberry.services.planning.prepared import Prepared
 from elderberry.services.who import Who
 from elderberry.store import OwnMethod, queries
-
-WITHOUT_FRUIT = "without_fruit"
-"""The method of what has no fruit in it."""
 
 
 @dataclass(frozen=True)
@@ -77,7 +73,9 @@ def lines(orm: Orm, who: Who, fruit_key: str = "", form: str = "") -> list[Metho
     here = kitchens.for_core(orm, who)
     lacks = here.lacks
     found = [
-        (m, own) for m, own in everything(orm, who) if not fruit_key or _suits(m, fruit_key, form)
+        (m, own)
+        for m, own in everything(orm, who)
+        if not fruit_key or methods.fits(m, fruit_key, form)
     ]
     found.sort(key=lambda pair: bool(pair[0].stations & lacks))
     return [method_view(m, own, lacks, here.units) for m, own in found]
@@ -92,21 +90,8 @@ def usual(
         CannotTell: none does.
         Unknown: the fruit is not listed.
     """
-    suited = [m for m, _ in everything(orm, who) if _suits(m, fruit_key, form)]
-    found = min(suited, key=lambda m: bool(m.stations & lacks), default=None)
-    if found is None:
-        if fruit_key in materials.ingredients():
-            return WITHOUT_FRUIT
-        name = materials.fruit(fruit_key).name
-        raise CannotTell(f"there is no method for {name} that is {form}")
-    return found.key
-
-
-def _suits(method: methods.Method, fruit_key: str, form: str) -> bool:
-    fruit = materials.fruits().get(fruit_key)
-    if fruit is None:
-        return methods.NO_FRUIT in method.forms
-    return form in method.forms and method.suits(fruit)
+    offered = (m for m, _ in everything(orm, who))
+    return methods.plainest(offered, fruit_key, form, lacks).key
 
 
 def keep(
@@ -143,6 +128,7 @@ def keep(
         "source": f"this household, from {base.name}",
         "fruits": list(new.fruits or base.fruits),
         "forms": list(base.forms),
+        "begins": base.begins,
         "adapted_from": new.adapted_from,
         "note": new.note,
         "inputs": [row_of_input(i) for i in inputs],

@@ -7,10 +7,11 @@ from dataclasses import asdict, dataclass, replace
 
 from elderberry.core import colour, tables, yields
 from elderberry.core import plan as core
+from elderberry.core.drying.course import course
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.flow.inputs import CLEAR, Input
-from elderberry.core.flow.kinds import Choice, kind
+from elderberry.core.flow.kinds import DRIES, Choice, kind
 from elderberry.core.flow.lots import WORKED_ON, Lot
 from elderberry.core.flow.steps import Operation, Step
 from elderberry.core.method import Method
@@ -19,6 +20,7 @@ from elderberry.core.telling import told
 from elderberry.core.wording import figure, in_units, listed, retold
 from elderberry.services.planning.end_view import EndView, end_view
 from elderberry.services.planning.last_time import LastTime
+from elderberry.services.planning.trays import TraysView, trays_view
 from elderberry.store.base import Json
 
 
@@ -54,6 +56,8 @@ class FlowOperation:
     hands: str = ""
     before: str = ""
     look_for: str = ""
+    learned: str = ""
+    """How much longer it takes in this kitchen than the tables say; empty where that is alike."""
 
 
 @dataclass(frozen=True)
@@ -199,6 +203,8 @@ class PlanView:
     findings: list[Finding]
     may_start: bool
     questions: list[Question]
+    trays: list[TraysView]
+    """Trays of a dryer, where there are any, load by load."""
     last_time: LastTime | None
     """What the household's last batch of it came out as."""
 
@@ -249,8 +255,25 @@ def view(
         findings=[told(f, plan.kitchen.units) for f in plan.verdict.findings],
         may_start=plan.verdict.may_start,
         questions=questions("plan", plan.brief.said, plan.kitchen.units),
+        trays=_trays(plan),
         last_time=last,
     )
+
+
+def _trays(plan: core.Plan) -> list[TraysView]:
+    """Every load of a dryer, as it is planned."""
+    found = []
+    for operation in plan.operations:
+        role = kind(operation.kind).role
+        if role in DRIES:
+            wet = plan.lots[operation.takes[0]]
+            planned = course(role, operation.params, operation.minutes.scaled(1.0 / 60.0))
+            found.append(
+                trays_view(
+                    operation.key, role, operation.params, planned, wet.name, colour.of_lot(wet)
+                )
+            )
+    return found
 
 
 def input_view(plan: core.Plan, given: Input) -> InputView:
@@ -275,7 +298,9 @@ def _joins(plan: core.Plan, given: Input) -> str:
     if what.role == "scent":
         return "warmed with it, then strained out"
     if what.role == "join":
-        return "before the jars" if given.lot_kind not in WORKED_ON else "with the fruit"
+        dries = any(kind(o.kind).role in DRIES for o in plan.operations)
+        before = "before it dries" if dries else "before the jars"
+        return before if given.lot_kind not in WORKED_ON else "with the fruit"
     if what.cooks:
         word = what.words["verb"]
         return f"in at the {word}, out at the strain" if given.scents else f"in at the {word}"
@@ -304,7 +329,10 @@ def title(plan: core.Plan) -> str:
     form = f" of {main.form}" if main.form == "pomace" else ""
     if main.form == "juice" and plan.main.product == "juice":
         return f"{named} juice, bought, {kg}"
-    return f"{named} {plan.main.product} from {kg}{form}"
+    product = plan.main.product
+    if plan.main.filled.loose and not product.startswith(("powder", "leather")):
+        return f"{named}, {product}, from {kg}"
+    return f"{named} {product} from {kg}{form}"
 
 
 def method_view(
@@ -396,7 +424,18 @@ def flow_operation(operation: Operation, system: System = "metric") -> FlowOpera
         text["hands"],
         text["before"],
         text["look_for"],
+        _learned(float(operation.params.get("pace", 1.0))),
     )
+
+
+ALIKE = 0.05
+"""Within this of what the tables say nothing is said about it [-]."""
+
+
+def _learned(pace: float) -> str:
+    if abs(pace - 1.0) <= ALIKE:
+        return ""
+    return f"Your kitchen takes {pace:.1f} times what the tables say, by its finished steps."
 
 
 def estimate_json(estimate: Estimate | None) -> Json | None:

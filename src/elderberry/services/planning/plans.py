@@ -17,7 +17,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.method import Method, unnamed
 from elderberry.core.numbers import typical
 from elderberry.services.household import kitchens, own_processes
-from elderberry.services.planning import amounts, intake, learned, lines, own_methods
+from elderberry.services.planning import amounts, cycles, intake, learned, lines, own_methods, paces
 from elderberry.services.planning.asked import PlanRequest
 from elderberry.services.planning.last_time import last_time
 from elderberry.services.planning.plan_view import PlanView, view
@@ -42,8 +42,11 @@ class Difference:
 def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     """A request as the core takes it, from the kitchen as it stands."""
     request = intake.filled_in(orm, who, lines.understood(orm, who, asked))
-    kitchen = kitchens.for_core(orm, who)
+    kitchen = replace(kitchens.for_core(orm, who), paces=paces.here(orm, who))
     chosen, own = _chosen(orm, who, request, kitchen.lacks)
+    if any(kind(s.kind).role == "freeze_dry" for s in chosen.steps):
+        ran = replace(kitchen.freeze_dryer, cycles=cycles.here(orm, who))
+        kitchen = replace(kitchen, freeze_dryer=ran)
     brief = request.brief(kitchen.freeze_c)
     left_out = {i.key for i in brief.inputs} | {*request.without}
     brief = replace(

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from datetime import date, datetime
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import replace
+from datetime import UTC, date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
 
@@ -11,78 +12,125 @@ from elderberry.core import jars
 from elderberry.core.findings import Level
 from elderberry.core.quantities import System
 from elderberry.core.rules import Facts, standing
-from elderberry.services.cooking import batch_view, jar_view, kept, places
+from elderberry.core.shelf import life, tasting
+from elderberry.core.shelf import looking as looking_for
+from elderberry.core.shelf.looking import Looking
+from elderberry.services.cooking import ageing, batch_view, jar_view, kept
 from elderberry.services.cooking.folder import folder_of
-from elderberry.services.errors import Conflict, NotFound
+from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens
-from elderberry.services.journal import record
 from elderberry.services.planning.end_view import ProcessView
-from elderberry.services.planning.plan_view import questions
-from elderberry.services.shown import (
+from elderberry.services.shelf import into, lives, servings, warm_days
+from elderberry.services.shelf.shown import (
     JarMoment,
     JarPage,
-    JarView,
     ShelfPlace,
     ShelfView,
+    StackView,
+    Warm,
 )
+from elderberry.services.shown import JarView
 from elderberry.services.who import Who
-from elderberry.store import Batch, Event, Jar, Person, Place, queries
+from elderberry.store import Event, Jar, Person, Place, Vessel, queries, shelf_queries
 from elderberry.store.base import Json
-from elderberry.store.jar import FAR_OFF
+from elderberry.store.shelf_queries import Wanted
 
 SAID = {
+    "opened": "opened",
+    "looked_sound": "looked at: sound",
+    "miscounted": "never filled: counted by mistake",
     "filled": "filled",
     "seal_held": "seal held",
     "seal_failed": "seal failed",
     "reprocessed": "to be processed again with a new lid",
     "chilled": "into the refrigerator",
     "frozen": "into the freezer",
+    "siphoned": "juice left it in the canner",
+    "broken": "cracked or mouldy, thrown away",
     "used_up": "used up",
     "spoiled": "found spoiled, thrown away untasted",
 }
 
 
-MOST = 100
-"""Jars of a place that are shown at first; more where they are asked for."""
+MOST = 40
+"""Stacks of a place that are shown at first; more where they are asked for."""
 
 
-def view(orm: Orm, who: Who, words: Sequence[str] = (), most: int = MOST) -> ShelfView:
-    """The places with their jars, those to use first in front.
+def view(orm: Orm, who: Who, now: datetime, text: str = "", most: int = MOST) -> ShelfView:
+    """The places with their stacks, those to use first in front.
 
     Args:
         orm: a session.
         who: whose.
-        words: only jars in whose label, code, kind or place each of them is found.
-        most: of so many jars each place is shown at most.
+        now: when.
+        text: what is looked for, as it was typed.
+        most: of so many stacks each place is shown at most.
     """
     hh = who.household_id
     there = sorted(queries.all_of(orm, hh, Place), key=lambda p: p.position)
-    of_kind = _kinds_called(words, kitchens.units(orm, who))
-    found = {
-        p.id: queries.jars_on(
-            orm, hh, p.id, most, {w: k for w, k in of_kind.items() if w not in p.name.lower()}
-        )
-        for p in there
-        if p.jars
-    }
-    shown = [jar for jars in found.values() for jar in jars]
-    views = {j.id: j for j in jar_view.views(orm, who, shown)}
+    looking = looking_for.read(text)
+    own = queries.all_of(orm, hh, Vessel) if looking.words else ()
+    kinds = {*jars.kinds(), *(jars.vessel_key(v.kind, v.litres) for v in own)}
+    wanted = _wanted(looking, kinds, kitchens.units(orm, who), now)
+    found: dict[int, list[tuple[int, int, int]]] = {}
+    matched = 0
+    for place in there:
+        if place.jars:
+            words = {w: k for w, k in wanted.words.items() if w not in place.name.lower()}
+            of_place = replace(wanted, words=words)
+            found[place.id] = shelf_queries.stacks(orm, hh, place.id, of_place, most)
+            all_of_it = of_place.everything
+            matched += place.jars if all_of_it else shelf_queries.count(orm, hh, place.id, of_place)
+    firsts = queries.by_ids(orm, hh, Jar, [f for rows in found.values() for _, _, f in rows])
+    views = {j.id: j for j in jar_view.views(orm, who, firsts)}
+    climates = ageing.climates(orm, who)
+    today = kitchens.today(orm, who, now)
     return ShelfView(
         places=[
             ShelfPlace(
-                p.id, p.name, p.kind, p.temp_c, p.light,
-                [views[j.id] for j in found.get(p.id, ())], p.jars,
+                p.id, p.name, p.kind, warm_days.now(climates[p.id], today), p.light,
+                [StackView(s, n, views[first]) for s, n, first in found.get(p.id, ())
+                 if first in views],
+                len(found.get(p.id, ())) >= most,
+                p.jars, p.jars_ml / 1000, p.room_l, warm_days.warm(climates[p.id], today),
             )
             for p in there
         ],
         jars=sum(p.jars for p in there),
         litres=sum(p.jars_ml for p in there) / 1000,
+        found=None if looking.everything else matched,
+        understood=_understood(looking),
     )  # fmt: skip
 
 
-def _kinds_called(words: Sequence[str], units: System) -> dict[str, list[str]]:
-    """Words in lower case, each with the kinds of jar in whose name it is found."""
-    names = {key: kind.named(units).lower() for key, kind in jars.kinds().items()}
+def _wanted(looking: Looking, kinds: Iterable[str], units: System, now: datetime) -> Wanted:
+    """What is looked for, as the store can answer it."""
+    return Wanted(
+        words=_kinds_called(looking.words, kinds, units),
+        filled_by=None if looking.older_d is None else now - timedelta(days=looking.older_d),
+        best_by=None if looking.left_d is None else (now + timedelta(days=looking.left_d)).date(),
+        year=looking.year,
+        state=looking.state,
+    )
+
+
+def _understood(looking: Looking) -> str:
+    """What was typed, in words."""
+    said = [
+        *looking.words,
+        f"filled over {looking.older_d} days ago" if looking.older_d else "",
+        f"under {looking.left_d} days left" if looking.left_d else "",
+        f"filled in {looking.year}" if looking.year else "",
+        looking.state,
+    ]
+    return ", ".join(filter(None, said))
+
+
+def _kinds_called(
+    words: Sequence[str], kinds: Iterable[str], units: System
+) -> dict[str, list[str]]:
+    """Words in lower case, each with the kinds of jar or vessel in whose name it is found."""
+    names = {key: jars.kind(key).named(units).lower() for key in sorted(kinds)}
     return {w: [key for key, name in names.items() if w in name] for w in map(str.lower, words)}
 
 
@@ -98,19 +146,34 @@ def in_all(orm: Orm, who: Who) -> tuple[int, float]:
 
 def to_use(orm: Orm, who: Who, until: date) -> list[JarView]:
     """The jars that are at their best until a day or less, the most pressing first."""
-    found = queries.jars_to_use(orm, who.household_id, until, MOST_PRESSING)
+    found = shelf_queries.to_use(orm, who.household_id, until, MOST_PRESSING)
     return jar_view.views(orm, who, found)
 
 
 def fallen_short(orm: Orm, who: Who) -> list[JarView]:
     """The jars whose process is not enough for what is known since."""
-    found = queries.jars_fallen_short(orm, who.household_id, MOST_PRESSING)
+    found = shelf_queries.fallen_short(orm, who.household_id, MOST_PRESSING)
     return jar_view.views(orm, who, found)
+
+
+def held(orm: Orm, who: Who) -> list[JarView]:
+    """The jars that are held until somebody has looked at them."""
+    return jar_view.views(orm, who, shelf_queries.held(orm, who.household_id, MOST_PRESSING))
+
+
+def warm_places(orm: Orm, who: Who, now: datetime) -> list[tuple[str, int, Warm]]:
+    """Places with jars that are warmer than they usually are: name, jars, and how warm."""
+    today, there = kitchens.today(orm, who, now), ageing.climates(orm, who)
+    return [
+        (p.name, p.jars, found)
+        for p in queries.all_of(orm, who.household_id, Place)
+        if p.jars and (found := warm_days.warm(there[p.id], today)) is not None
+    ]
 
 
 def place_changed(orm: Orm, who: Who, place_id: int) -> None:
     """A place is warmer, lighter or of another kind: its jars keep for another time."""
-    kept.jars(orm, who, queries.jars_on(orm, who.household_id, place_id))
+    kept.jars(orm, who, shelf_queries.on_place(orm, who.household_id, place_id))
     orm.flush()
 
 
@@ -120,9 +183,12 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     Raises:
         NotFound: missing, or another household's.
     """
-    jar = _jar(orm, who, jar_id)
-    batch = batch_view.view(orm, who, folder_of(orm, who, jar.batch_id).batch)
-    shown = next(j for j in batch.jars if j.id == jar.id)
+    jar = lives.one(orm, who, jar_id)
+    folder = folder_of(orm, who, jar.batch_id)
+    jars = {j.id: j for j in jar_view.views(orm, who, folder.jars)}
+    if jar.id not in jars:  # its filling was taken back
+        raise NotFound("jar")
+    shown = jars.pop(jar.id)
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
     went_through = dict(jar.process)
     boiled_from, boiled_until = (went_through.pop(k, None) for k in ("boiled_from", "boiled_until"))
@@ -130,69 +196,49 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     went_through.pop(jar_view.FELL_SHORT, None)
     short = jar_view.fell_short(jar)
     events = queries.jar_events(orm, who.household_id, jar.id)
-    said = frozenset(w for e in events if e.kind == "spoiled" for w in e.data["words"])
+    said = frozenset(w for e in events if e.kind == "spoiled" for w in e.data.get("words", ()))
+    now = datetime.now(UTC)
+    known = ageing.of(orm, who, [jar], now)
     return JarPage(
         jar=shown,
         process=ProcessView(**went_through) if went_through else None,
         boiled_from=_moment(boiled_from),
         boiled_until=_moment(boiled_until),
         boils_lost=lost,
-        batch=batch,
+        batch=batch_view.lineage(folder),
         moments=[JarMoment(e.kind, e.at, people.get(e.person_id, ""), _said(e)) for e in events],
-        siblings=[j for j in batch.jars if j.id != jar.id],
-        questions=questions("jar", said),
+        siblings=list(jars.values()),
+        signs=list(life.signs().values()),
         findings=[
             *([short] if short else []),
             *(f for f in standing(Facts(said=said)) if f.level is Level.STOP),
         ],
+        warmth=warm_days.of_jar(known, jar, now),
+        may=lives.may(jar),
+        as_lines=into.lines_of(jar, kitchens.customs(orm, who)),
+        servings=servings.of_jar(orm, who, jar.id),
+        again=jar_view.again(jar, folder.kitchen.drunk_from_ml),
+        thaws_h=jar_view.thaws_h(jar, known),
     )
 
 
-def use_up(orm: Orm, who: Who, jar_id: int, now: datetime) -> None:
-    """A jar is empty and leaves its place; a vessel of the household is free again.
-
-    Raises:
-        NotFound: missing, or another household's.
-        Conflict: it stands nowhere any more, or is still on its way to its place.
-    """
-    jar = _jar(orm, who, jar_id, lock=True)
-    if jar.place_id is None:
-        raise Conflict("not-on-a-shelf", f"{jar.code} stands on no shelf. Nothing was changed.")
-    _leaves(orm, who, now, jar, "used_up", {})
-
-
-def give_up(orm: Orm, who: Who, jar_id: int, words: Sequence[str], now: datetime) -> None:
-    """A jar that looks or smells wrong leaves its place, untasted; what was seen stays on record.
-
-    Raises:
-        NotFound: missing, or another household's.
-    """
-    jar = _jar(orm, who, jar_id, lock=True)
-    asked = {q.word for q in questions("jar", ())}
-    _leaves(orm, who, now, jar, "spoiled", {"words": sorted(asked & set(words))})
-
-
-def _jar(orm: Orm, who: Who, jar_id: int, *, lock: bool = False) -> Jar:
-    """A jar of the household, held where something is to happen to it."""
-    jar = queries.one(orm, who.household_id, Jar, jar_id, lock=lock)
-    if jar is None:
-        raise NotFound("jar")
-    return jar
-
-
-def _leaves(orm: Orm, who: Who, now: datetime, jar: Jar, why: str, data: Json) -> None:
-    """A jar is off its place for good; why stays on record."""
-    batch = queries.one(orm, who.household_id, Batch, jar.batch_id)
-    record(orm, who, now, why, batch=batch, jar_id=jar.id, data={**data, "code": jar.code})
-    places.stand(orm, jar, None)
-    jar.gone, jar.best_by = True, FAR_OFF
-    orm.flush()
-
-
 def _said(event: Event) -> str:
-    if event.kind == "moved":
-        return f"carried to: {event.data.get('place', '')}"
-    return SAID.get(event.kind, event.kind)
+    data, sign = event.data, life.signs().get(event.data.get("sign", ""))
+    if sign is not None:
+        return sign.ask[:1].lower() + sign.ask[1:]
+    say = _SAY.get(event.kind)
+    return say(data) if say else SAID.get(event.kind, event.kind)
+
+
+_SAY: Mapping[str, Callable[[Json], str]] = {
+    "moved": lambda d: f"carried to: {d.get('place', '')}",
+    "given": lambda d: f"given to {d.get('to', '')}",
+    "poured": lambda d: f"{d['ml']:.0f} ml poured, {d['left_ml']:.0f} ml left",
+    "went_in": lambda d: f"went into batch {d.get('into', '')}",
+    "relabelled": lambda d: f"called {d['label']}, and {d['was']} before",
+    "tasted": lambda d: f"tasted: {tasting.SAID.get(d['verdict'], '')}",
+    "held": lambda d: f"held until looked at: recalled by its {d.get('by', '')}",
+}
 
 
 def _moment(stored: str | None) -> datetime | None:

@@ -1,0 +1,1 @@
+"""Drying: in the cold under vacuum, in warm air, and back again with water."""

@@ -1,0 +1,210 @@
+"""How warm a place is: fixed, by the season, or as a thermometer there has logged it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import numpy as np
+
+from elderberry.core.errors import check_range
+from elderberry.core.numbers import Array, Values
+from elderberry.core.storage import LIGHT_FACTOR, LifeRow, holds_at, pace
+
+YEAR_D = 365.25
+CANNED = "canned_sealed"
+COLDEST_C, WARMEST_C = -40.0, 45.0
+USUAL_SWING_C = 0.0
+MOST_SWING_C = 20.0
+
+
+@dataclass(frozen=True)
+class Climate:
+    """The temperature of a place.
+
+    usual_c: its mean over the year [°C]; swing_c: how much warmer its warmest day is [°C];
+    warmest_day: which day of the year that is; logged: what a thermometer there showed on
+    single days, each with all its readings [°C]: those days stand as they were,
+    the others as usual; light: whether jars stand in it.
+    """
+
+    usual_c: float
+    swing_c: float = USUAL_SWING_C
+    warmest_day: int = 205
+    logged: Mapping[date, tuple[float, ...]] = field(default_factory=dict)
+    light: bool = False
+
+    def usually(self, on: date) -> float:
+        """The temperature of a day by the season alone [°C].
+
+        >>> Climate(12.0, 5.0).usually(date(2026, 7, 24))
+        17.0
+        """
+        return float(self.by_season(on.timetuple().tm_yday))
+
+    def by_season(self, day: Values) -> Any:
+        """The temperature of days of the year by the season alone [°C]; they may run on past it."""
+        turn = 2.0 * np.pi * (day - self.warmest_day) / YEAR_D
+        return self.usual_c + self.swing_c * np.cos(turn)
+
+    def mean_c(self, on: date) -> float:
+        """The temperature of a day, logged or usual [°C]."""
+        seen = self.logged.get(on)
+        return sum(seen) / len(seen) if seen else self.usually(on)
+
+
+def of_log(seen: Sequence[tuple[datetime, float]]) -> dict[date, tuple[float, ...]]:
+    """Readings of a thermometer by the day they were taken on.
+
+    Args:
+        seen: times, of one zone, and temperatures [°C].
+
+    Raises:
+        OutOfRange: a temperature outside -40 to 45 °C.
+
+    >>> of_log([(datetime(2026, 7, 1, 6), 18.0), (datetime(2026, 7, 1, 18), 22.0)])
+    {datetime.date(2026, 7, 1): (18.0, 22.0)}
+    """
+    days: dict[date, tuple[float, ...]] = {}
+    for at, temp_c in seen:
+        check_range("logged temperature", temp_c, "°C", COLDEST_C, WARMEST_C)
+        days[at.date()] = (*days.get(at.date(), ()), temp_c)
+    return days
+
+
+def paces(climate: Climate, row: LifeRow, first: date, days: int) -> Array:
+    """How many times faster than at the row's reference quality goes, day by day [-].
+
+    A logged day is the mean over its readings, so that a hot afternoon counts as it ages. Beyond
+    the row's own limits the limit stands. In the light canned jars age faster.
+
+    Args:
+        climate: of the place.
+        row: the clock.
+        first: the first day.
+        days: how many.
+
+    Source: q10 rule, Labuza (1982).
+
+    >>> from elderberry.core.storage import life_row
+    >>> paces(Climate(25.0), life_row("canned_sealed", "juice"), date(2026, 1, 1), 2).tolist()
+    [2.0, 2.0]
+    """
+    found = _rate(climate.by_season(first.timetuple().tm_yday + np.arange(float(days))), row)
+    for day, seen in climate.logged.items():
+        n = (day - first).days
+        if 0 <= n < days:
+            found[n] = float(np.mean(_rate(np.asarray(seen), row)))
+    return found / LIGHT_FACTOR if climate.light and row.state == CANNED else found
+
+
+def _rate(temp_c: Array, row: LifeRow) -> Array:
+    lo, hi = row.limits_c
+    return np.asarray(pace(np.clip(temp_c, lo, hi), row), dtype=float)
+
+
+@dataclass(frozen=True)
+class Spell:
+    """A stay at a place: its climate, and from when until when."""
+
+    climate: Climate
+    since: datetime
+    until: datetime
+
+    @property
+    def days(self) -> float:
+        """How long it was [d], never below nothing."""
+        return max(0.0, (self.until - self.since).total_seconds() / 86400.0)
+
+
+def aged_days(spells: Sequence[Spell], row: LifeRow) -> float:
+    """Days at the row's reference temperature that stays amount to: ∫ rate dt [d].
+
+    A place where the clock does not hold, such as a cellar for a frozen row, adds nothing.
+
+    Source: q10 rule; storage_life.csv.
+
+    >>> from datetime import UTC
+    >>> from elderberry.core.storage import life_row
+    >>> new_year = datetime(2026, 1, 1, tzinfo=UTC)
+    >>> warm = Spell(Climate(25.0), new_year, new_year + timedelta(days=50))
+    >>> cool = Spell(Climate(15.0), new_year, new_year + timedelta(days=100))
+    >>> round(aged_days([cool, warm], life_row("canned_sealed", "juice")), 3)
+    200.0
+    """
+    return sum(_aged(s, row) for s in spells if holds_at(row, s.climate.usual_c))
+
+
+def _aged(spell: Spell, row: LifeRow) -> float:
+    whole = spell.days
+    if whole == 0.0:
+        return 0.0
+    first, last = spell.since.date(), spell.until.date()
+    found = paces(spell.climate, row, first, (last - first).days + 1)
+    share = np.ones(len(found))
+    share[0] -= _of_day(spell.since)
+    share[-1] -= 1.0 - _of_day(spell.until)
+    return float(np.dot(found, share))
+
+
+def _of_day(at: datetime) -> float:
+    return (at.hour * 3600 + at.minute * 60 + at.second) / 86400.0
+
+
+def cost_days(spells: Sequence[Spell], row: LifeRow) -> float:
+    """Days of life that logged days took, over what they would have taken as usual [d].
+
+    >>> from datetime import UTC
+    >>> from elderberry.core.storage import life_row
+    >>> july = datetime(2026, 7, 1, tzinfo=UTC)
+    >>> hot = Climate(15.0, logged={date(2026, 7, d): (25.0,) for d in range(1, 15)})
+    >>> spells = [Spell(hot, july, july + timedelta(days=31))]
+    >>> round(cost_days(spells, life_row("canned_sealed", "juice")), 3)
+    14.0
+    """
+    usual = [Spell(as_usual(s.climate), s.since, s.until) for s in spells]
+    return aged_days(spells, row) - aged_days(usual, row)
+
+
+def as_usual(climate: Climate) -> Climate:
+    """The same place without what was logged there."""
+    return replace(climate, logged={})
+
+
+def day_of(left_d: float, climate: Climate, row: LifeRow, since: date) -> date:
+    """The day on which so many days at the reference are used up at a place [date].
+
+    Args:
+        left_d: days at the row's reference that are left [d].
+        climate: of the place where it stands.
+        row: the clock.
+        since: from when on.
+
+    Source: q10 rule.
+
+    >>> from elderberry.core.storage import life_row
+    >>> day_of(365, Climate(15.0), life_row("canned_sealed", "juice"), date(2026, 10, 1))
+    datetime.date(2027, 10, 1)
+    """
+    if left_d <= 0.0:
+        return since
+    ahead = max(climate.logged, default=since)
+    known = max(0, (ahead - since).days + 1)
+    spent = np.cumsum(paces(climate, row, since, known)) if known else np.zeros(0)
+    if known and spent[-1] >= left_d:
+        return since + timedelta(days=_within(spent, left_d))
+    left, since = left_d - (float(spent[-1]) if known else 0.0), since + timedelta(days=known)
+    year = np.cumsum(paces(as_usual(climate), row, since, 1461))  # four years: whole days again
+    rounds = int(left // year[-1])
+    rest = left - rounds * float(year[-1])
+    return since + timedelta(days=rounds * 1461 + (_within(year, rest) if rest > 0 else 0))
+
+
+def _within(spent: Array, left: float) -> int:
+    """The day of a running sum on which something is used up; part of a day is not counted."""
+    n = int(np.searchsorted(spent, left, side="left"))
+    before = float(spent[n - 1]) if n else 0.0
+    pace = float(spent[n]) - before
+    return int(n + (left - before) / pace + 1e-9)

@@ -1,0 +1,1 @@
+"""Sums of the kitchen: one question each, with its answer and what else is known then."""

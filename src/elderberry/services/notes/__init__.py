@@ -1,0 +1,1 @@
+"""Notes: every batch as a page, once it is over."""

@@ -1,0 +1,117 @@
+"""What Notes show of a batch: how it went, what came of it, and where that is now."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from elderberry.core.estimates import Estimate
+from elderberry.services.planning.end_view import ProcessView
+from elderberry.services.shown import LineageView
+
+
+@dataclass(frozen=True)
+class NoteLine:
+    """A finished batch in the list."""
+
+    id: int
+    code: str
+    title: str
+    colour: str
+    started_at: datetime
+    started_by: str
+    method: str
+    jars: int
+    litres: float
+
+
+@dataclass(frozen=True)
+class Season:
+    """The batches of a year, the newest first."""
+
+    name: str
+    batches: list[NoteLine]
+
+
+@dataclass(frozen=True)
+class NotesView:
+    """Finished batches by season; more where they are older than those that are shown."""
+
+    seasons: list[Season]
+    more: bool
+
+
+@dataclass(frozen=True)
+class FigureRow:
+    """A figure of a lot, planned and measured."""
+
+    lot: str
+    quantity: str
+    unit: str
+    planned: Estimate | None
+    measured: float
+    words: str
+
+
+@dataclass(frozen=True)
+class StepTook:
+    """A step, how long it was to take and how long it took."""
+
+    title: str
+    planned_min: float
+    took_min: float | None
+    """None where no clock ran."""
+    finished_at: datetime | None
+    by: str
+
+
+@dataclass(frozen=True)
+class Deviation:
+    """Something that went otherwise than planned."""
+
+    at: datetime
+    step: str
+    words: str
+    by: str
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Jars of a kind on a place."""
+
+    place: str
+    jars: str
+    codes: list[str]
+
+
+@dataclass(frozen=True)
+class NotePage:
+    """A batch as a page."""
+
+    id: int
+    code: str
+    title: str
+    method: str
+    finished: bool
+    started_at: datetime
+    picked_on: date | None
+    people: list[str]
+    flow: LineageView
+    came_in: list[str]
+    figures: list[FigureRow]
+    steps: list[StepTook]
+    deviations: list[Deviation]
+    litres: float
+    litres_planned: Estimate | None
+    litres_per_kg: float | None
+    cost_minor: int | None
+    """What came in with a price, for what went into it; None where nothing had one."""
+    cost_per_litre_minor: int | None
+    hands_h: float
+    hands_h_per_litre: float | None
+    process: ProcessView | None
+    jars: list[Standing]
+    gone: int
+    """Jars that are eaten, given or thrown away."""
+    safety: str
+    """The line that stands under every sheet."""

@@ -1,0 +1,184 @@
+"""What stands on the label of a jar."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core import materials, serving
+from elderberry.core.again import Again
+from elderberry.core.colour import LIDS
+from elderberry.core.errors import CoreError, Unknown
+from elderberry.core.materials import fruits, ingredient
+from elderberry.core.quantities import System
+from elderberry.core.wording import figure, in_units
+from elderberry.formats import labels as drawn
+from elderberry.services.cooking import jar_view
+from elderberry.services.errors import NotFound
+from elderberry.services.household import kitchens
+from elderberry.services.shelf import servings
+from elderberry.services.shown import JarView
+from elderberry.services.who import Who
+from elderberry.store import Jar, queries
+
+LEAST_PCT = 0.5
+"""A part of the contents below this is not named, unless it is honey [% of mass]."""
+MOST_NAMED = 6
+
+
+@dataclass(frozen=True)
+class LabelView:
+    """A label as it will be printed, its square as rows of dark and light."""
+
+    jar_id: int
+    name: str
+    code: str
+    days: str
+    lines: list[str]
+    square: list[str]
+    colour: str
+    lid: str
+
+
+def shown(orm: Orm, who: Who, ids: Sequence[int], origin: str) -> list[LabelView]:
+    """Labels of jars as they will be printed."""
+    return [
+        LabelView(view.id, label.name, label.code, label.days, list(label.lines),
+                  drawn.square(label.url), label.colour, view.lid)
+        for view, label in _labels(orm, who, ids, origin)
+    ]  # fmt: skip
+
+
+def printed(orm: Orm, who: Who, ids: Sequence[int], origin: str, on: str, start: int) -> bytes:
+    """Labels of jars on sheets, as a PDF.
+
+    Args:
+        orm: a session.
+        who: whose.
+        ids: of the jars, in order.
+        origin: address of this kitchen, which the squares lead back to.
+        on: key of a sheet.
+        start: first free label of the first sheet, from 1.
+
+    Raises:
+        NotFound: a jar that is not there.
+        Unknown: a sheet that there is none of.
+        OutOfRange: a place that the sheet does not have.
+    """
+    return drawn.pdf([label for _, label in _labels(orm, who, ids, origin)], drawn.sheet(on), start)
+
+
+def _labels(
+    orm: Orm, who: Who, ids: Sequence[int], origin: str
+) -> list[tuple[JarView, drawn.Label]]:
+    rows = {j.id: j for j in queries.by_ids(orm, who.household_id, Jar, ids)}
+    if len(rows) < len(set(ids)):
+        raise NotFound("jar")
+    views = {v.id: v for v in jar_view.views(orm, who, list(rows.values()))}
+    units, thinned = kitchens.units(orm, who), dict[int, str]()
+    found = []
+    for jar_id in ids:
+        jar, view = rows[jar_id], views[jar_id]
+        if jar.lot_id not in thinned:
+            thinned[jar.lot_id] = _thinned(orm, who, jar)
+        lines = [*_cautions(jar), *_contents(jar, units), thinned[jar.lot_id]]
+        label = drawn.Label(
+            view.label, view.code, _days(view), [x for x in lines if x],
+            f"{origin}/shelf/{jar.id}", view.colour,
+        )  # fmt: skip
+        found.append((view, label))
+    return found
+
+
+def _days(view: JarView) -> str:
+    """Made and best by, as a label says it."""
+    made = f"made {view.filled_at:%-d %b %Y}"
+    if view.best_by is None:
+        return made
+    close = (view.best_by.typ - view.filled_at.date()).days < SHORT_D
+    until = f"{view.best_by.typ:%-d %b %Y}" if close else f"{view.best_by.typ:%b %Y}"
+    return f"{made}, best by {until}"
+
+
+SHORT_D = 90
+"""What is at its best for less than this says its day, not its month [d]."""
+
+
+def _contents(jar: Jar, units: System) -> list[str]:
+    """What is in it and how much, the most first, and its sugar."""
+    said = []
+    named = [_named(o) for o in jar.contents.get("origins", ())][:MOST_NAMED]
+    if any(named):
+        said.append("Of " + ", ".join(n for n in named if n))
+    brix, grams = jar.contents.get("brix"), jar_view.weighs_g(jar, jar.fill_ml)
+    amount = in_units(figure(jar.fill_ml, "ml"), units)
+    if grams is None:
+        return [*said, amount]
+    weight = in_units(figure(grams, "g"), units)
+    if jar_view.lies_loose(jar):
+        return [*said, weight]
+    return [*said, f"{amount}, {weight}, {brix:.0f} g of sugar in 100 g"]
+
+
+def _named(origin: dict[str, object]) -> str:
+    """A part of what is in it: "damson juice 62 %"."""
+    pct, material = float(str(origin["pct"])), str(origin["material"])
+    if pct < LEAST_PCT and material != "honey":
+        return ""
+    if material in fruits():
+        form = str(origin.get("form", ""))
+        part = "" if form in {"", "whole"} else f" {form.replace('_', ' ')}"
+        return f"{materials.fruit(material).name.lower()}{part} {pct:.0f} %"
+    try:
+        return f"{ingredient(material).name.lower()} {pct:.0f} %"
+    except Unknown:
+        return f"{material.replace('_', ' ')} {pct:.0f} %"
+
+
+def _cautions(jar: Jar) -> list[str]:
+    """What whoever opens it has to know."""
+    in_it = {str(o["material"]) for o in jar.contents.get("origins", ())}
+    said = []
+    if "honey" in in_it:
+        said.append("Honey: not for children under one year.")
+    if in_it & ELDERS:
+        said.append("Elder, cooked: never eaten raw.")
+    if jar.seal not in {"sealed", "cooling", "capped"}:
+        said.append("Keep cold.")
+    if jar.lid:
+        said.append(f"{jar.lid.capitalize()} lid." if jar.lid in LIDS else "")
+    return said
+
+
+ELDERS = frozenset({"elderberry", "elderflower"})
+
+
+def _thinned(orm: Orm, who: Who, jar: Jar) -> str:
+    """How it is thinned, or made again, with water; nothing for what is drunk as it is."""
+    dry, units = jar_view.again(jar), kitchens.units(orm, who)
+    if dry is not None:
+        return _made_again(dry, units)
+    if jar_view.lies_loose(jar):
+        return ""
+    try:
+        found = serving.ratio(servings.in_the_jar(orm, who, jar), "water")
+    except (CoreError, NotFound):
+        return ""
+    if found.parts < LEAST_PARTS:
+        return ""
+    return f"Thin 1 part with {found.parts:.0f} of water."
+
+
+def _made_again(dry: Again, units: System) -> str:
+    """Water to a spoon of powder, or to what is weighed; and what all of it makes."""
+    whole = in_units(figure(1000.0 * dry.litres, "ml"), units)
+    if dry.spoons:
+        water = in_units(figure(dry.spoons[0].water_ml, "ml"), units)
+        return f"1 level spoon to {water} of water; all of it makes {whole}. Close it at once."
+    each = in_units(figure(100.0 * dry.water_g_per_g, "g"), units)
+    return f"{each} of water to {in_units(figure(100.0, 'g'), units)}, overnight in the cold."
+
+
+LEAST_PARTS = 0.5

@@ -1,0 +1,367 @@
+"""Queries of the shelf: its stacks, jars that are looked for, and sums over them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import ColumnElement, Select, and_, case, func, or_, select
+from sqlalchemy.orm import Session as Orm
+from sqlalchemy.orm import aliased
+
+from elderberry.core.shelf.life import Lives
+from elderberry.store.batch import Batch, Operation
+from elderberry.store.event import Event, Reading
+from elderberry.store.jar import Jar, Stack
+from elderberry.store.lot import Lot
+from elderberry.store.queries import YES, mine
+from elderberry.store.station import Station
+
+CODE_LETTERS = 3
+"""A word of so many letters or fewer may be the beginning of a code."""
+HERE = (Lives.STANDS, Lives.OPENED)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Jars that are looked for.
+
+    words: each is found in the label or the code, or the kind is one of those beside it; filled_by:
+    filled by then; best_by: at its best until then or less; year: filled in it.
+    """
+
+    words: Mapping[str, Iterable[str]] = field(default_factory=dict)
+    filled_by: datetime | None = None
+    best_by: date | None = None
+    year: int | None = None
+    state: str = ""
+
+    @property
+    def everything(self) -> bool:
+        """Whether nothing is asked."""
+        return self == Wanted()
+
+    @property
+    def by_name(self) -> bool:
+        """Whether only names are asked for, which like jars have in common: no code, no kind."""
+        plain = all(
+            w.isalpha() and len(w) > CODE_LETTERS and not [*kinds]
+            for w, kinds in self.words.items()
+        )
+        return plain and self == Wanted(words=self.words)
+
+
+def stacks(
+    orm: Orm, household_id: int, place_id: int, wanted: Wanted, most: int
+) -> list[tuple[int, int, int]]:
+    """Stacks on a place, those to use first in front: number, jars that are meant, first jar."""
+    if wanted.by_name:
+        there = (
+            select(Stack.id, Stack.jars, Stack.first_jar_id)
+            .where(*_named(household_id, place_id, wanted))
+            .order_by(Stack.best_by, Stack.id)
+            .limit(most)
+        )
+        return [(a, b, c) for a, b, c in orm.execute(there)]
+    order = func.row_number().over(partition_by=Jar.stack_id, order_by=(Jar.best_by, Jar.code))
+    jars = (
+        _looked_for(household_id, wanted)
+        .where(Jar.place_id == place_id)
+        .with_only_columns(
+            Jar.stack_id,
+            Jar.id,
+            Jar.best_by,
+            func.count().over(partition_by=Jar.stack_id).label("jars"),
+            order.label("turn"),
+        )
+        .subquery()
+    )
+    first = (
+        select(jars.c.stack_id, jars.c.jars, jars.c.id)
+        .where(jars.c.turn == 1)
+        .order_by(jars.c.best_by, jars.c.stack_id)
+        .limit(most)
+    )
+    return [(a, b, c) for a, b, c in orm.execute(first)]
+
+
+def count(orm: Orm, household_id: int, place_id: int, wanted: Wanted) -> int:
+    """How many jars on a place are meant."""
+    if wanted.by_name:
+        jars = select(func.sum(Stack.jars)).where(*_named(household_id, place_id, wanted))
+        return int(orm.scalar(jars) or 0)
+    query = _looked_for(household_id, wanted).where(Jar.place_id == place_id)
+    return orm.scalar(query.with_only_columns(func.count())) or 0
+
+
+def _named(household_id: int, place_id: int, wanted: Wanted) -> list[ColumnElement[bool]]:
+    """Stacks on a place whose label has every word in it; codes of jars have figures in them."""
+    return [
+        Stack.household_id == household_id,
+        Stack.place_id == place_id,
+        *(Stack.label.icontains(word, autoescape=True) for word in wanted.words),
+    ]
+
+
+def _looked_for(household_id: int, wanted: Wanted) -> Select[Jar]:
+    query = select(Jar).where(Jar.household_id == household_id)
+    for word, of_kind in wanted.words.items():
+        named = Jar.label.icontains(word, autoescape=True)
+        coded = Jar.code.icontains(word, autoescape=True)
+        query = query.where(or_(named, coded, Jar.jar_kind.in_(list(of_kind))))
+    if wanted.filled_by is not None:
+        query = query.where(Jar.filled_at <= wanted.filled_by)
+    if wanted.best_by is not None:
+        query = query.where(Jar.best_by <= wanted.best_by)
+    if wanted.year is not None:
+        query = query.where(func.year(Jar.filled_at) == wanted.year)
+    if wanted.state == "opened":
+        query = query.where(Jar.lives == Lives.OPENED)
+    if wanted.state == "held":
+        query = query.where(Jar.held == YES)
+    return query
+
+
+def of_stack(orm: Orm, household_id: int, stack_id: int, most: int) -> Sequence[Jar]:
+    """The jars of a stack, those to use first in front."""
+    query = select(Jar).where(Jar.household_id == household_id, Jar.stack_id == stack_id)
+    return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(most)).all()
+
+
+def first_of_stack(orm: Orm, household_id: int, stack_id: int, number: int) -> Sequence[int]:
+    """The jars of a stack that go first."""
+    query = select(Jar.id).where(Jar.household_id == household_id, Jar.stack_id == stack_id)
+    return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(max(0, number))).all()
+
+
+def by_id(orm: Orm, household_id: int, ids: Sequence[int]) -> Sequence[Jar]:
+    """Jars by their numbers, those to use first in front, held for a change."""
+    query = select(Jar).where(Jar.household_id == household_id, Jar.id.in_(list(ids)))
+    return orm.scalars(query.order_by(Jar.best_by, Jar.code).with_for_update()).all()
+
+
+def by_code(orm: Orm, household_id: int, code: str) -> Jar | None:
+    """A jar by its whole code."""
+    query = select(Jar).where(Jar.household_id == household_id, Jar.code == code)
+    return orm.scalars(query).first()
+
+
+def to_use(orm: Orm, household_id: int, until: date, most: int) -> Sequence[Jar]:
+    """Jars on a place that are at their best until a day or less, the most pressing first."""
+    query = (
+        select(Jar)
+        .where(Jar.household_id == household_id, Jar.best_by <= until, Jar.place_id.is_not(None))
+        .order_by(Jar.best_by, Jar.code)
+        .limit(most)
+    )
+    return orm.scalars(query).all()
+
+
+def fallen_short(orm: Orm, household_id: int, most: int) -> Sequence[Jar]:
+    """Jars on a place whose process is not enough for what is known since."""
+    query = mine(household_id, Jar).where(Jar.fell_short == YES, Jar.place_id.is_not(None))
+    return orm.scalars(query.limit(most)).all()
+
+
+def held(orm: Orm, household_id: int, most: int) -> Sequence[Jar]:
+    """Jars that are held until somebody has looked at them."""
+    return orm.scalars(mine(household_id, Jar).where(Jar.held == YES).limit(most)).all()
+
+
+def on_place(orm: Orm, household_id: int, place_id: int) -> Sequence[Jar]:
+    """Every jar on a place."""
+    query = select(Jar).where(Jar.household_id == household_id, Jar.place_id == place_id)
+    return orm.scalars(query.order_by(Jar.best_by, Jar.code)).all()
+
+
+def eaten(orm: Orm, household_id: int, fruit: str, label: str, since: datetime) -> int:
+    """Jars of a kind that were opened, used up, given away or used since then."""
+    query = select(func.count()).where(
+        Jar.household_id == household_id,
+        Jar.fruit == fruit,
+        Jar.label == label,
+        or_(
+            and_(Jar.ended_on >= since.date(), Jar.lives != Lives.THROWN),
+            and_(Jar.lives == Lives.OPENED, Jar.opened_at >= since),
+        ),
+    )
+    return int(orm.execute(query).scalar_one())
+
+
+def first_filled(orm: Orm, household_id: int, fruit: str, label: str) -> datetime | None:
+    """When the first jar of a kind was filled."""
+    query = select(func.min(Jar.filled_at)).where(
+        Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label
+    )
+    return orm.execute(query).scalar_one()
+
+
+def standing(orm: Orm, household_id: int, label: str) -> int:
+    """Jars of a name that stand on any place."""
+    query = select(func.sum(Stack.jars)).where(
+        Stack.household_id == household_id, Stack.label == label
+    )
+    return int(orm.execute(query).scalar_one() or 0)
+
+
+def by_year(orm: Orm, household_id: int) -> list[tuple[int, str, str, int, float]]:
+    """Jars by the year they were filled in, their fruit and what became of them: and mL."""
+    year = func.year(Jar.filled_at)
+    query = (
+        select(year, Jar.fruit, Jar.lives, func.count(), func.sum(Jar.fill_ml))
+        .where(Jar.household_id == household_id)
+        .group_by(year, Jar.fruit, Jar.lives)
+    )
+    return [(int(y), f, lives, int(n), float(ml)) for y, f, lives, n, ml in orm.execute(query)]
+
+
+def seals_by_closure(orm: Orm, household_id: int) -> list[tuple[str, str, int, int]]:
+    """Seals that were looked at, by the kind of jar and what closed it: how many, and failures."""
+    closure = func.coalesce(func.json_value(Jar.contents, "$.closure"), "")
+    failed = func.sum(case((Event.kind == "seal_failed", 1), else_=0))
+    query = (
+        select(Jar.jar_kind, closure, func.count(), failed)
+        .join(Event, Event.jar_id == Jar.id)
+        .where(Jar.household_id == household_id, Event.kind.in_(("seal_held", "seal_failed")))
+        .group_by(Jar.jar_kind, closure)
+    )
+    return [(kind, how, int(n), int(bad or 0)) for kind, how, n, bad in orm.execute(query)]
+
+
+def newest_batch_of(
+    orm: Orm, household_id: int, fruit: str, label: str
+) -> tuple[Batch, int] | None:
+    """The batch that filled jars of a name last, and how many it filled."""
+    query = (
+        select(Jar.batch_id, func.count())
+        .where(Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label)
+        .group_by(Jar.batch_id)
+        .order_by(Jar.batch_id.desc())
+        .limit(1)
+    )
+    found = orm.execute(query).first()
+    if found is None:
+        return None
+    batch = orm.scalars(mine(household_id, Batch).where(Batch.id == found[0])).one()
+    return batch, int(found[1])
+
+
+def recalled(
+    orm: Orm, household_id: int, by: str, what: str, since: datetime | None
+) -> Sequence[Jar]:
+    """Jars that came of a source of fruit, a packet of lids, a batch or an instrument."""
+    query = select(Jar).where(Jar.household_id == household_id, Jar.lives != Lives.NEVER)
+    if by == "packet":
+        query = query.where(Jar.packet == what)
+    else:
+        query = query.where(Jar.batch_id.in_(_batches_of(household_id, by, what, since)))
+    return orm.scalars(query.order_by(Jar.batch_id, Jar.code)).all()
+
+
+def _batches_of(household_id: int, by: str, what: str, since: datetime | None) -> Select[Any]:
+    if by == "batch":
+        return select(Batch.id).where(Batch.household_id == household_id, Batch.code == what)
+    if by == "source":
+        return select(Lot.batch_id).where(
+            Lot.household_id == household_id, Lot.source == what, Lot.batch_id.is_not(None)
+        )
+    read = select(Reading.batch_id).where(
+        Reading.household_id == household_id, Reading.instrument == what
+    )
+    return read if since is None else read.where(Reading.at >= since)
+
+
+MOST_KNOWN = 300
+
+
+def sources(orm: Orm, household_id: int) -> list[str]:
+    """Where fruit of batches came from."""
+    query = (
+        select(Lot.source)
+        .where(Lot.household_id == household_id, Lot.batch_id.is_not(None), Lot.source.is_not(None))
+        .distinct()
+        .order_by(Lot.source)
+        .limit(MOST_KNOWN)
+    )
+    return [s for s in orm.scalars(query) if s]
+
+
+def packets(orm: Orm, household_id: int) -> list[str]:
+    """Packets of lids that jars were closed from."""
+    query = select(Jar.packet).where(Jar.household_id == household_id, Jar.packet != "")
+    return list(orm.scalars(query.distinct().order_by(Jar.packet).limit(MOST_KNOWN)))
+
+
+def batch_codes(orm: Orm, household_id: int) -> list[str]:
+    """Codes of batches, the newest first."""
+    query = select(Batch.code).where(Batch.household_id == household_id)
+    return list(orm.scalars(query.order_by(Batch.id.desc()).limit(MOST_KNOWN)))
+
+
+def instruments(orm: Orm, household_id: int) -> list[str]:
+    """Instruments that readings were made with."""
+    query = select(Reading.instrument).where(Reading.household_id == household_id)
+    return list(orm.scalars(query.distinct().order_by(Reading.instrument)))
+
+
+@dataclass
+class Spent:
+    """What the batches of a year took: litres filled, fruit [minor units] and lids."""
+
+    litres: float = 0.0
+    fruit_minor: float = 0.0
+    lids: int = 0
+
+
+@dataclass(frozen=True)
+class StepsDone:
+    """Finished steps of a kind in a year at a power [kW]: how many, and how long as planned."""
+
+    year: int
+    kind: str
+    power_kw: float | None
+    steps: int
+    minutes: float
+
+
+def steps_done(orm: Orm, household_id: int) -> list[StepsDone]:
+    """What was done in each year, by kind and by the power of where it was done."""
+    began = func.year(Batch.started_at)
+    query = (
+        select(began, Operation.kind, Station.power_kw, func.count(), func.sum(Operation.minutes))
+        .join(Batch, Batch.id == Operation.batch_id)
+        .outerjoin(Station, Station.id == Operation.station_id)
+        .where(Operation.household_id == household_id, Operation.phase == "done")
+        .group_by(began, Operation.kind, Station.power_kw)
+    )
+    return [StepsDone(int(y), k, kw, n, float(m)) for y, k, kw, n, m in orm.execute(query)]
+
+
+def spent_by_year(orm: Orm, household_id: int) -> dict[int, Spent]:
+    """What went into the jars of each year, in two sums."""
+    found: dict[int, Spent] = {}
+    year = func.year(Jar.filled_at)
+    new_lid = case((Jar.packet != "", 1), (Jar.seal != "capped", 1), else_=0)
+    jars = (
+        select(year, func.sum(Jar.fill_ml), func.sum(new_lid))
+        .where(Jar.household_id == household_id, Jar.lives != Lives.NEVER)
+        .group_by(year)
+    )
+    for y, ml, lids in orm.execute(jars):
+        found[int(y)] = Spent(litres=float(ml) / 1000.0, lids=int(lids))
+    began = func.year(Batch.started_at)
+    came = aliased(Lot)
+    price = func.json_value(came.intake, "$.cost_minor")
+    fruit = (
+        select(began, func.sum(price * Lot.mass_g / came.mass_g))
+        .select_from(Lot)
+        .join(Batch, Batch.id == Lot.batch_id)
+        .join(came, came.id == Lot.from_lot_id)
+        .where(Lot.household_id == household_id)
+        .group_by(began)
+    )
+    for y, minor in orm.execute(fruit):
+        found.setdefault(int(y), Spent()).fruit_minor = float(minor or 0.0)
+    return found

@@ -27,26 +27,40 @@ def plan(*lines: str, method: str = "") -> str:
 DRINK = ("7 kg blackcurrants", "1.5 kg pears, chopped", "sugar to 46 Brix", "3 sticks cinnamon")
 VIEWS = {
     "today": ("", "wide"),
-    "came-in": ("", "wide"),
+    "hob": ("cook", "wide"),
     "plan": (plan(*DRINK), "wide"),
     "plan-stop": (plan("6 kg elderberries"), "wide"),
-    "plan-two-ends": (plan("7 kg blackcurrants", method="blackcurrant_two_ways"), "wide"),
-    "plan-choice": (plan("10 kg damsons"), "wide"),
+    "trays": (plan("5 kg rhubarb", method="puree_powder_freeze_dried"), "wide"),
+    "cook-plate": ("cook/34", "wide"),
     "plan-phone": (plan(*DRINK), "phone"),
     "method": ("methods/rhubarb_honey", "wide"),
-    "methods-beside": ("methods/steamed_quince?beside=quince_apple", "wide"),
+    "note": ("notes/23", "wide"),
     "kitchen": ("kitchen", "wide"),
-    "cook": ("cook/13", "wide"),
-    "seal-check": ("cook/12", "wide"),
+    "cook": ("cook/25", "wide"),
+    "cook-trays": ("cook/33", "wide"),
     "shelf": ("shelf", "wide"),
-    "jar": ("shelf/1", "wide"),
+    "jar": ("shelf/40", "wide"),
     "bench": ("bench/boil-down?stop=depth&target=4", "wide"),
-    "cook-phone": ("cook/13", "phone"),
+    "cook-phone": ("cook/25", "phone"),
     "safety": ("safety", "wide"),
     "shelf-phone": ("shelf", "phone"),
 }
-PRESSED = {"plan-choice": re.compile("^steam"), "came-in": re.compile("^Something came in")}
-TYPED = {"came-in": ("What came in, and how much", "18 quinces")}
+PRESSED = {"shelf": re.compile("^gooseberry")}
+
+
+def caramel(application: Application) -> None:
+    """A caramel syrup on the ring, a drop of it on the plate."""
+    with application.client() as client:
+        plan = {"method_key": "caramel_syrup", "inputs": [{"line": "600 g sugar"}]}
+        batch = client.post("/api/batches", json=plan).raise_for_status().json()
+        steps = {s["kind"]: f"/api/batches/{batch['id']}/steps/{s['id']}" for s in batch["steps"]}
+        for kind, what in (
+            ("caramelise", "start"), ("caramelise", "finish"), ("quench", "finish"),
+            ("stir_in", "finish"), ("cook_syrup", "start"), ("cook_syrup", "boil-reached"),
+        ):  # fmt: skip
+            client.post(f"{steps[kind]}/{what}", json={}).raise_for_status()
+        drop = {"quantity": "drop", "value": 2, "instrument": "plate"}
+        client.post(f"{steps['cook_syrup']}/readings", json=drop).raise_for_status()
 
 
 def main() -> None:
@@ -54,6 +68,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         application = Application(Path(folder))
         application.start()
+        caramel(application)
         browser = playwright.chromium.launch(**launch_arguments())
         for name, (address, size) in VIEWS.items():
             width, height = SIZES[size]
@@ -64,10 +79,6 @@ def main() -> None:
             page.wait_for_timeout(700)
             if name in PRESSED:
                 page.get_by_role("button", name=PRESSED[name]).first.click()
-                page.wait_for_timeout(900)
-            if name in TYPED:
-                label, text = TYPED[name]
-                page.get_by_label(label).fill(text)
                 page.wait_for_timeout(900)
             page.screenshot(path=HERE / f"{name}.png")
             page.close()

@@ -8,8 +8,10 @@ from playwright.sync_api import Locator, Page, expect
 
 
 def go(page: Page, screen: str) -> None:
-    """Press a tag."""
-    page.get_by_role("link", name=re.compile(f"^{screen}")).click()
+    """Press a tag, and wait until its screen is there."""
+    tag = page.get_by_role("link", name=re.compile(f"^{screen}"))
+    tag.click()
+    expect(tag.and_(page.locator("[aria-current=page]"))).to_be_visible()
 
 
 def press(page: Page, name: str) -> None:

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions, useQuery } from "@tanstack/react-query";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { api, body, Refused } from "@/api/client";
 import { Answer, Beside } from "@/bench/answer";
 import { Figure, Handle, Line } from "@/bench/figure";
@@ -15,6 +15,7 @@ import {
   openedFrom,
   type Question,
 } from "@/bench/sums";
+import { useAddress } from "@/lib/address";
 import { Choice } from "@/ui/choice";
 import { Pick } from "@/ui/pick";
 
@@ -53,17 +54,9 @@ export function Bench() {
 }
 
 function InHand({ question }: { question: Question }) {
-  const [address, setAddress] = useSearchParams();
+  const [address, change] = useAddress();
   const put = (key: string, value: string, without: string[] = []) =>
-    setAddress(
-      (before) => {
-        const after = new URLSearchParams(before);
-        after.set(key, value);
-        for (const gone of without) after.delete(gone);
-        return after;
-      },
-      { replace: true },
-    );
+    change({ ...Object.fromEntries(without.map((gone) => [gone, null])), [key]: value });
   const chosen = chosenIn(question, address);
   const figures = figuresIn(question, address);
   const fields = question.fields(chosen);

@@ -1,16 +1,17 @@
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import type { BatchView, StepView } from "@/api/types";
 import { sumOf } from "@/bench/questions";
 import type { Act } from "@/cook/act";
+import { useAddress } from "@/lib/address";
 import { Button } from "@/ui/button";
 
 type Props = { batch: BatchView; step: StepView; act: Act; busy: boolean };
 
 /** The sums that help at a step, the answer that one sent back, and what was written down here. */
 export function AtBench({ batch, step, act, busy }: Props) {
-  const [address, setAddress] = useSearchParams();
+  const [address, change] = useAddress();
   const told = address.get("told");
-  const forget = () => setAddress({ step: String(step.id) }, { replace: true });
+  const forget = () => change({ step: String(step.id), told: null, sum: null });
   const keep = (words: string) => act({ act: "note", step: step.id, what: "bench", words }, forget);
   return (
     <>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRef } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { Refused } from "@/api/client";
 import { batchQuery } from "@/api/queries";
 import type { BatchView, StepView } from "@/api/types";
@@ -12,6 +12,7 @@ import { SoFar } from "@/cook/so-far";
 import { Station } from "@/cook/station";
 import { StepBeads } from "@/cook/step-beads";
 import { TakenBack } from "@/cook/taken-back";
+import { useAddress } from "@/lib/address";
 import { moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Empty, Said, Waiting } from "@/ui/notice";
@@ -21,14 +22,14 @@ import { FindingRow } from "@/ui/verdict";
 export function Cook() {
   const { batchId } = useParams();
   const asked = useQuery(batchQuery(Number(batchId)));
-  const [params, setParams] = useSearchParams();
+  const [address, change] = useAddress();
   const chosen = useChosen();
   if (asked.error instanceof Refused && asked.error.problem.status === 404)
     return <Empty>There is no such batch in this household.</Empty>;
   if (asked.error && !asked.data) return <Said error={asked.error} />;
   if (!asked.data) return <Waiting />;
   const batch = asked.data;
-  const step = inFocus(batch, chosen(batch, Number(params.get("step"))));
+  const step = inFocus(batch, chosen(batch, Number(address.get("step"))));
   return (
     <div className="grid gap-x-8 gap-y-5 wide:grid-cols-[minmax(0,1fr)_15rem_15.5rem]">
       <Heading batch={batch} />
@@ -51,7 +52,7 @@ export function Cook() {
         <StepBeads
           batch={batch}
           focus={step?.id ?? 0}
-          onFocus={(id) => setParams({ step: String(id) }, { replace: true })}
+          onFocus={(id) => change({ step: String(id), told: null, sum: null })}
         />
         <GiveUp batch={batch} />
       </div>

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { Refused } from "@/api/client";
 import { methodsQuery, planQuery } from "@/api/queries";
 import type { MethodView, PlanView } from "@/api/types";
+import { useAddress, useTyped } from "@/lib/address";
 import { Recipe } from "@/methods/recipe";
 import { SideBySide } from "@/methods/side-by-side";
 import { asText, needs } from "@/methods/words";
@@ -16,11 +17,12 @@ import { Pick } from "@/ui/pick";
 /** A method to read, copy, print, or lay beside another, for as much as one likes. */
 export function MethodPage() {
   const { methodKey = "" } = useParams();
-  const [params, setParams] = useSearchParams();
+  const [address, change] = useAddress();
   const methods = useQuery(methodsQuery("", "")).data;
   const method = methods?.find((m) => m.key === methodKey);
-  const line = params.get("of") ?? method?.example ?? "";
-  const withKey = params.get("beside") ?? "";
+  const line = address.get("of") ?? method?.example ?? "";
+  const [words, setWords] = useTyped("of", method?.example);
+  const withKey = address.get("beside") ?? "";
   const plan = usePlanned(method, line);
   const other = usePlanned(
     methods?.find((m) => m.key === withKey),
@@ -28,10 +30,6 @@ export function MethodPage() {
   );
   if (!methods) return <Waiting />;
   if (!method) return <Empty>There is no such method in this household.</Empty>;
-  const set = (next: { of?: string; beside?: string }) => {
-    const told = { of: params.get("of") ?? "", beside: withKey, ...next };
-    setParams(Object.fromEntries(Object.entries(told).filter(([, v]) => v)), { replace: true });
-  };
   return (
     <article className="grid gap-5">
       <header className="grid gap-x-8 gap-y-3 wide:grid-cols-[1fr_17rem]">
@@ -46,7 +44,7 @@ export function MethodPage() {
           {method.note && <p className="mt-1 max-w-prose text-lg">{method.note}</p>}
         </div>
         <div className="grid content-start gap-2 print:hidden">
-          <TextField label="Shown for" value={line} onChange={(of) => set({ of })} />
+          <TextField label="Shown for" value={words} onChange={setWords} />
           <Pick
             label="Beside it"
             value={withKey || "-"}
@@ -56,7 +54,7 @@ export function MethodPage() {
                 .filter((m) => m.key !== method.key && together(m, method))
                 .map((m) => ({ value: m.key, label: m.name })),
             ]}
-            onChange={(key) => set({ beside: key === "-" ? "" : key })}
+            onChange={(key) => change({ beside: key === "-" ? null : key })}
           />
         </div>
       </header>

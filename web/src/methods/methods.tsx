@@ -13,7 +13,7 @@ import { SearchField, useFind } from "@/ui/search-field";
 export function Methods() {
   const methods = useQuery(methodsQuery("", "")).data;
   const kitchen = useQuery(kitchenQuery).data;
-  const [words] = useFind();
+  const words = useFind();
   const box = useRef<HTMLInputElement>(null);
   if (!methods || !kitchen) return <Waiting />;
   const found = methods.filter(

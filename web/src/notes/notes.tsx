@@ -11,7 +11,7 @@ import { SearchField, useFind } from "@/ui/search-field";
 
 /** Every finished batch, by season; found by any word that was written down. */
 export function Notes() {
-  const [words] = useFind();
+  const words = useFind();
   const asked = useInfiniteQuery(notesQuery(words));
   if (!asked.data) return <Waiting />;
   const seasons = joined(asked.data.pages.flatMap((p) => p.seasons));

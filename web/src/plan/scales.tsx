@@ -135,7 +135,7 @@ function OneScale({ scale, onMark, busy }: OneProps) {
     <div>
       <div className="flex items-baseline justify-between gap-2">
         <span className="font-bold">{scale.name}</span>
-        <Typed key={figure} scale={scale} figure={figure} onMark={onMark} />
+        <Typed scale={scale} figure={figure} onMark={onMark} />
       </div>
       {scale.value && value !== undefined && (
         <div
@@ -213,12 +213,20 @@ const figureOf = (scale: Scale, value: number | undefined): string =>
 
 type TypedProps = { scale: Scale; figure: string; onMark: (value: number) => void };
 
-/** The figure itself, to be typed over; a scale that pours is told in words. */
+/** The figure itself, to be typed over; a scale that pours is told in words.
+ *
+ * What is being typed stays though a plan comes meanwhile; once it was said, the next figure takes
+ * its place. */
 function Typed({ scale, figure, onMark }: TypedProps) {
-  const [text, setText] = useState(figure);
+  const [typed, setTyped] = useState<{ text: string; saidOver?: string } | null>(null);
+  if (typed?.saidOver !== undefined && typed.saidOver !== figure) setTyped(null);
+  const text = typed?.text ?? figure;
   const set = () => {
+    if (!typed || typed.saidOver !== undefined) return;
     const value = parse(text);
-    if (value !== null && !Number.isNaN(value) && text !== figure) onMark(value);
+    const isMark = value !== null && !Number.isNaN(value) && text !== figure;
+    setTyped(isMark ? { text, saidOver: figure } : null);
+    if (isMark) onMark(value);
   };
   if (scale.key === "thick")
     return <span className="font-bold">{scale.value ? `${scale.words}, cold` : scale.words}</span>;
@@ -231,7 +239,7 @@ function Typed({ scale, figure, onMark }: TypedProps) {
         autoComplete="off"
         value={text}
         title={scale.value ? range(scale.value, 1, scale.key === "ph" ? 0.01 : 0.1) : undefined}
-        onChange={(e) => setText(e.target.value.replace(",", "."))}
+        onChange={(e) => setTyped({ text: e.target.value.replace(",", ".") })}
         onBlur={set}
         onKeyDown={(e) => e.key === "Enter" && set()}
         className="w-14 border-slate/60 border-b bg-transparent text-right font-bold"

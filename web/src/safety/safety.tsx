@@ -13,7 +13,7 @@ import { Mark } from "@/ui/verdict";
 /** Every tested time and every rule with its source; a card of this kitchen's times to print. */
 export function Safety() {
   const safety = useQuery(safetyQuery).data;
-  const [words] = useFind();
+  const words = useFind();
   if (!safety) return <Waiting />;
   const times = safety.times.filter((t) =>
     hasWords(words, t.product, t.fruits.join(" "), t.source, t.note),

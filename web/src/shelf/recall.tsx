@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { useLive } from "@/api/changes";
 import { api, body } from "@/api/client";
 import { recallKnownQuery, recallQuery } from "@/api/queries";
 import type { RecallBy, RecallView } from "@/api/types";
+import { useAddress } from "@/lib/address";
 import { count } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
@@ -19,7 +20,7 @@ const BY: { value: RecallBy; label: string }[] = [
 
 /** From a tree, a packet of lids, a batch or an instrument to every jar, and who has it. */
 export function Recall() {
-  const [address, setAddress] = useSearchParams();
+  const [address, change] = useAddress();
   const by = (BY.find((b) => b.value === address.get("by")) ?? BY[0])?.value ?? "source";
   const what = address.get("what") ?? "";
   const known = useQuery(recallKnownQuery).data;
@@ -34,7 +35,7 @@ export function Recall() {
         <Choice
           label="By"
           value={by}
-          onChange={(next) => setAddress({ by: next }, { replace: true })}
+          onChange={(next) => change({ by: next, what: null })}
           options={BY}
         />
         {items.length > 0 ? (
@@ -42,7 +43,7 @@ export function Recall() {
             label="Which"
             value={what}
             items={items}
-            onChange={(next) => setAddress({ by, what: next }, { replace: true })}
+            onChange={(next) => change({ by, what: next })}
           />
         ) : (
           <p className="self-end text-lg text-slate">

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { shelfQuery } from "@/api/queries";
+import { useAddress } from "@/lib/address";
 import { count, litres } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { useNow } from "@/lib/use-now";
@@ -19,8 +20,8 @@ const MORE = 120;
 
 /** The jars on their places, and beside them the stack in hand. */
 export function Shelf() {
-  const [address, setAddress] = useSearchParams();
-  const [find] = useFind();
+  const [address, changeAddress] = useAddress();
+  const find = useFind();
   const held = Number(address.get("stack")) || null;
   const [most, setMost] = useState(IN_FRONT);
   const [scanning, setScanning] = useState(false);
@@ -28,17 +29,8 @@ export function Shelf() {
   const box = useRef<HTMLInputElement>(null);
   const now = useNow(60_000);
   const hold = useCallback(
-    (id: number | null) =>
-      setAddress(
-        (was) => {
-          const said = new URLSearchParams(was);
-          if (id) said.set("stack", String(id));
-          else said.delete("stack");
-          return said;
-        },
-        { replace: true },
-      ),
-    [setAddress],
+    (id: number | null) => changeAddress({ stack: id ? String(id) : null }),
+    [changeAddress],
   );
   useKey(
     "/",

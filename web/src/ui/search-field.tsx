@@ -1,11 +1,11 @@
 import type { Ref } from "react";
-import { useSearchParams } from "react-router";
+import { useAddress, useTyped } from "@/lib/address";
 
 type Props = { label: string; placeholder: string; keys?: string; box?: Ref<HTMLInputElement> };
 
 /** Words to find something by; they live in the address as `find`. */
 export function SearchField({ label, placeholder, keys, box }: Props) {
-  const [words, setWords] = useFind();
+  const [words, setWords] = useTyped("find");
   return (
     <label className="flex min-h-12 items-center border-2 border-line bg-paper focus-within:outline-3 focus-within:outline-brass">
       <span className="sr-only">{label}</span>
@@ -22,18 +22,8 @@ export function SearchField({ label, placeholder, keys, box }: Props) {
   );
 }
 
-/** The words to find by, and how to change them; what else is in the address stays. */
-export function useFind(): [string, (words: string) => void] {
-  const [params, setParams] = useSearchParams();
-  const change = (words: string) =>
-    setParams(
-      (was) => {
-        const said = new URLSearchParams(was);
-        if (words) said.set("find", words);
-        else said.delete("find");
-        return said;
-      },
-      { replace: true },
-    );
-  return [params.get("find") ?? "", change];
+/** The words to find by. */
+export function useFind(): string {
+  const [address] = useAddress();
+  return address.get("find") ?? "";
 }

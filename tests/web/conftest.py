@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import re
 import shutil
 from collections.abc import Callable, Iterator
@@ -18,6 +19,8 @@ from elderberry.trial.installation import Installation, in_memory
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+PATIENCE_MS = 30_000
+"""How long something is waited for: long enough for a machine that does other work besides."""
 SIZES = {"wide": (1280, 800), "phone": (390, 844)}
 
 
@@ -66,22 +69,35 @@ def size(request: pytest.FixtureRequest) -> str:
     return str(request.param)
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Journeys of one file and one size share an application, and so a worker."""
+    for item in items:
+        if isinstance(item, pytest.Function) and "size" in item.fixturenames:
+            size = item.callspec.params["size"]
+            item.add_marker(pytest.mark.xdist_group(f"{item.path.stem} {size}"))
+
+
 @pytest.fixture(scope="session")
-def laid_out() -> Iterator[Callable[[str], Path]]:
+def laid_out(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Callable[[str], Path]:
     """Data folders as they are after a first start, made once for each command."""
-    made: dict[str, Path] = {}
+    alone = worker_id == "master"
+    here = tmp_path_factory.getbasetemp()
+    shared = here if alone else here.parent
 
     def folder(command: str) -> Path:
-        if command not in made:
-            made[command] = in_memory()
-            first = Installation(made[command], command)
-            first.start()
-            first.stop()
-        return made[command]
+        there = shared / command
+        with (shared / f"{command}.lock").open("w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            if not there.exists():
+                making = in_memory()
+                first = Installation(making, command)
+                first.start()
+                first.stop()
+                shutil.copytree(making, there)
+                shutil.rmtree(making, ignore_errors=True)
+        return there
 
-    yield folder
-    for there in made.values():
-        shutil.rmtree(there, ignore_errors=True)
+    return folder
 
 
 @pytest.fixture(scope="module")
@@ -145,8 +161,8 @@ def kitchen(application: Application, page: Page) -> Page:
 
 def come_in(application: Application, page: Page) -> Page:
     """Sign in by the demo's one button."""
-    page.set_default_timeout(10_000)
-    expect.set_options(timeout=10_000)
+    page.set_default_timeout(PATIENCE_MS)
+    expect.set_options(timeout=PATIENCE_MS)
     page.goto(application.url)
     page.get_by_role("button", name="Come in").click()
     page.get_by_role("button", name="sign out").wait_for()

@@ -69,7 +69,7 @@ def test_a_reading_survives_the_store_going_away_under_it(mortal: Application, p
     expect(page.get_by_role("button", name="Refilled")).to_be_visible()
     mortal.kill_database()
     read(page, "12.9")
-    expect(page.get_by_role("region", name="Juice so far")).to_contain_text("12.9", timeout=15_000)
+    expect(page.get_by_role("region", name="Juice so far")).to_contain_text("12.9")
     kept = mortal.sql(
         "SELECT count(*) FROM reading WHERE quantity = 'brix' AND value = 12.9 AND batch_id = 25"
     )

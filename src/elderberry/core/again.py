@@ -62,6 +62,10 @@ class Again:
     """Room that it takes [L], as it lies."""
     pours: tuple[Poured, ...]
     """Drinks of the sizes that were asked for."""
+    portion: Poured | None = None
+    """One of the portions that it was dried in, and what it makes."""
+    portions: float = 0.0
+    """How many of them there are."""
 
 
 def again(contents: Contents, sizes_ml: Sequence[float] = ()) -> Again | None:
@@ -73,12 +77,15 @@ def again(contents: Contents, sizes_ml: Sequence[float] = ()) -> Again | None:
     if not contents.lot.dried or dry_g < LEAST_G:
         return None
     wet = moisture(contents.usual)
-    return of_pack(contents.lot.dried, dry_g, water_out_g(contents) / dry_g, wet, sizes_ml)
+    lot = contents.lot
+    out = water_out_g(contents) / dry_g
+    return of_pack(lot.dried, dry_g, out, wet, sizes_ml, lot.portion_g)
 
 
 def of_pack(
-    lies: str, dry_g: float, water_g_per_g: float, wet: float, sizes_ml: Sequence[float] = ()
-) -> Again:
+    lies: str, dry_g: float, water_g_per_g: float, wet: float, sizes_ml: Sequence[float] = (),
+    portion_g: float = 0.0,
+) -> Again:  # fmt: skip
     """What a pack of something dry makes.
 
     Args:
@@ -87,6 +94,7 @@ def of_pack(
         water_g_per_g: water that left each gram of it [g].
         wet: moisture of it [g/g wet].
         sizes_ml: drinks that are asked for [mL].
+        portion_g: what a portion of it weighs [g]; 0 where it lies in none.
 
     Raises:
         Unknown: it lies in no way that is known.
@@ -120,7 +128,15 @@ def of_pack(
         saved_pct=100.0 * out_g / (dry_g + out_g),
         pack_l=dry_g / dried(lies).bulk_g_ml / 1000.0,
         pours=tuple(Poured(ml, d.powder_g, d.water_g) for ml, d in drinks),
+        portion=_portion(portion_g, out_g / dry_g) if portion_g else None,
+        portions=dry_g / portion_g if portion_g else 0.0,
     )
+
+
+def _portion(dry_g: float, water_g_per_g: float) -> Poured:
+    """A portion as picked: water back for the water that left it."""
+    water_g = dry_g * water_g_per_g
+    return Poured(dry_g + water_g, dry_g, water_g)
 
 
 CAME_DRY = frozenset({"powder", "dried"})

@@ -276,3 +276,24 @@ def test_a_glass_and_a_jug_of_it_are_as_strong_as_all_of_it() -> None:
     for poured in dry.pours:
         assert poured.dry_g + poured.water_g == pytest.approx(poured.ml)
         assert poured.water_g / poured.dry_g == pytest.approx(dry.water_g_per_g)
+
+
+def test_a_tray_in_portions_is_one_glass_each_until_it_is_ground() -> None:
+    rows: Rows = [
+        {"kind": "steam_juice"}, {"kind": "freeze_dry", "params": {"portions": 12}},
+        {"kind": "pack"},
+    ]  # fmt: skip
+    found = made(rows, "blackcurrant", 6.0)
+    dry = next(o for o in found.operations if o.kind == "freeze_dry")
+    each = float(dry.params["tray_g"]) / 12.0
+    assert "12 portions of" in str(dry.params["divided"])
+    back = again(found.ends[0].contents)
+    assert back is not None
+    assert back.portion is not None
+    assert back.portions == pytest.approx(12 * dry.params["trays"] * dry.params["loads"], rel=0.01)
+    assert 0.8 * each < back.portion.dry_g + back.portion.water_g <= each  # steam is not put back
+    rows.insert(2, {"kind": "grind"})
+    powder = again(made(rows, "blackcurrant", 6.0).ends[0].contents)
+    assert powder is not None
+    assert powder.portion is None
+    assert powder.spoons

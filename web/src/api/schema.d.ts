@@ -2019,6 +2019,12 @@ export interface components {
             pack_l: number;
             /** Pours */
             pours: components["schemas"]["elderberry__core__again__Poured"][];
+            portion?: components["schemas"]["elderberry__core__again__Poured"] | null;
+            /**
+             * Portions
+             * @default 0
+             */
+            portions?: number;
         };
         /**
          * AmountAsk
@@ -4283,6 +4289,8 @@ export interface components {
             value: number | string;
             /** Word */
             word: string;
+            /** Says */
+            says: string;
             /** Note */
             note: string;
         };
@@ -5799,6 +5807,8 @@ export interface components {
             each_g: number;
             /** Mm */
             mm: number;
+            /** Portions */
+            portions: number;
             /** Load */
             load: number;
             /** Loads */

@@ -183,7 +183,7 @@ function Figure({ number, onChange }: FigureProps) {
   const ready = value !== null && !Number.isNaN(value) && value !== number.value;
   return (
     <form
-      className="grid grid-cols-[1fr_auto] items-end gap-3"
+      className="grid grid-cols-[1fr_auto] content-start items-start gap-x-3 gap-y-2"
       onSubmit={(e) => {
         e.preventDefault();
         if (ready) onChange(value);
@@ -193,25 +193,24 @@ function Figure({ number, onChange }: FigureProps) {
         label={number.label}
         unit={number.unit}
         value={text}
-        placeholder={worded ? "nobody measured" : ""}
+        placeholder={worded ? number.says : ""}
         onChange={setText}
         note={number.note || undefined}
       />
-      <div className="flex gap-2">
-        {number.word && (
-          <Button
-            size="small"
-            aria-pressed={worded}
-            onClick={() => onChange(number.word)}
-            className={worded ? "bg-tag" : ""}
-          >
-            {worded ? "✓ " : ""}covered with water
-          </Button>
-        )}
-        <Button size="small" type="submit" disabled={!ready}>
-          Set
+      <Button size="small" type="submit" disabled={!ready} className="mt-7">
+        Set
+      </Button>
+      {number.word && (
+        <Button
+          size="small"
+          aria-pressed={worded}
+          onClick={() => onChange(number.word)}
+          className={`col-span-2 justify-self-start ${worded ? "bg-tag" : ""}`}
+        >
+          {worded ? "✓ " : ""}
+          {number.says}
         </Button>
-      </div>
+      )}
     </form>
   );
 }

@@ -9,10 +9,13 @@ const GAP = 14;
 export function Load({ load }: { load: TraysView }) {
   const trays = Array.from({ length: load.trays }, (_, n) => n);
   const bad = load.does === "foams";
+  const cells = load.portions;
+  const each = mass(load.each_g / Math.max(cells, 1));
+  const portions = cells > 0 ? `, ${count(cells, "portion")} of ${each}` : "";
   const high = trays.length * (HIGH + GAP);
   return (
     <figure
-      aria-label={`${count(load.trays, "tray")} of ${load.name.toLowerCase()}, ${mass(load.each_g)} on each`}
+      aria-label={`${count(load.trays, "tray")} of ${load.name.toLowerCase()}, ${mass(load.each_g)} on each${portions}`}
     >
       <svg
         viewBox={`0 0 ${WIDE + 52} ${high}`}
@@ -31,7 +34,7 @@ export function Load({ load }: { load: TraysView }) {
               stroke={bad ? "var(--hip)" : "var(--line)"}
               strokeWidth={bad ? 4 : 2.5}
             />
-            <OnIt lies={load.lies} colour={load.colour} seed={n} />
+            <OnIt lies={load.lies} colour={load.colour} seed={n} cells={cells} />
             <g transform={`translate(${WIDE - 218} ${HIGH - 42})`}>
               <rect
                 width="210"
@@ -41,7 +44,7 @@ export function Load({ load }: { load: TraysView }) {
                 strokeWidth="1.5"
               />
               <text x="105" y="26" textAnchor="middle" fontSize="22" className="fill-ink">
-                {plain(load.mm, 1)} mm · {mass(load.each_g)}
+                {plain(load.mm, 1)} mm · {cells > 0 ? `${cells} × ${each}` : each}
               </text>
             </g>
           </g>
@@ -51,13 +54,30 @@ export function Load({ load }: { load: TraysView }) {
   );
 }
 
+type OnItProps = { lies: string; colour: string; seed: number; cells: number };
+
+/** The cells of a divider, in as many rows as keep them nearly square: x, y, width, height. */
+function divided(cells: number): [number, number, number, number][] {
+  const [wide, high] = [WIDE - 20, HIGH - 20];
+  const rows = Math.max(1, Math.round(Math.sqrt((cells * high) / wide)));
+  const columns = Math.ceil(cells / rows);
+  const [w, h] = [wide / columns, high / rows];
+  const gap = Math.min(7, w / 4, h / 4);
+  return Array.from({ length: cells }, (_, n) => [
+    10 + (n % columns) * w,
+    10 + Math.floor(n / columns) * h,
+    w - gap,
+    h - gap,
+  ]);
+}
+
 /** What lies on a tray: a sheet in dividers, rounds, berries, strips or leaves. */
-function OnIt({ lies, colour, seed }: { lies: string; colour: string; seed: number }) {
-  if (lies === "flakes" || lies === "powder")
+function OnIt({ lies, colour, seed, cells }: OnItProps) {
+  if (cells > 0 || lies === "flakes" || lies === "powder")
     return (
       <g fill={colour} stroke="var(--line)" strokeWidth="1">
-        {[0, 1, 2, 3].map((n) => (
-          <rect key={n} x={10 + n * 129} y="10" width="122" height={HIGH - 20} />
+        {divided(cells || 4).map(([x, y, wide, high]) => (
+          <rect key={`${x},${y}`} x={x} y={y} width={wide} height={high} />
         ))}
       </g>
     );

@@ -38,7 +38,12 @@ export function Again({ again: a, colour }: { again: Made | null; colour: string
       <div className="mt-3 flex items-center gap-3">
         <Tumbler colour={colour} height={64} />
         <div>
-          {first ? (
+          {a.portion ? (
+            <p className="text-lg">
+              <b>1 portion to {litres(a.portion.water_g)}</b>, {SAID["as picked"]}: there are{" "}
+              {plain(a.portions, 1)} of {mass(a.portion.dry_g)}
+            </p>
+          ) : first ? (
             <>
               <p className="text-lg">
                 <b>1 level spoon to {litres(first.water_ml)}</b>, {SAID[first.strength]}

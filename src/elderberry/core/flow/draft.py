@@ -295,7 +295,7 @@ def laid(
         Lot(
             name, what.given(place, whole.kind), words, figures_of(part.composition),
             part.as_form(what.form if place == 0 else "", what.peel).origins,
-            whole.gives, warm, acidity, whole.lies,
+            whole.gives, warm, acidity, whole.lies, whole.portion_g,
         )
         for place, (name, (words, part)) in enumerate(zip(step.gives, parts, strict=True))
     ]  # fmt: skip

@@ -57,6 +57,8 @@ class Number:
     hi: float
     default: float | str
     word: str = ""
+    says: str = ""
+    """The word as a cook says it; itself where it is not given."""
     note: str = ""
 
 

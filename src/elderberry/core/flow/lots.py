@@ -275,6 +275,8 @@ class Lot:
     acidity: Acidity = field(default_factory=Acidity)
     lies: str = ""
     """How it lies loose, by data/dried.csv, or as fresh fruit; empty for what is poured."""
+    portion_g: float = 0.0
+    """What one of the portions weighs that it was dried in [g]; 0 where it is in none."""
 
     @property
     def composition(self) -> Composition:

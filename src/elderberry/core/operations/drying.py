@@ -38,6 +38,8 @@ class _Load:
     each_g: float
     mm: float
     lies: str
+    portions: int = 0
+    """Portions on each tray, of a divider; 0 for one sheet."""
 
 
 def slice_up(draft: Draft, step: Step) -> Draft:
@@ -67,6 +69,7 @@ def freeze_dried(draft: Draft, step: Step) -> Draft:
     if mm > machine.tray_mm:
         raise DoesNotFit(f"{mm:g} mm do not fit a tray that is {machine.tray_mm:g} mm deep")
     load = _spread(wet, lies, mm, machine.trays, machine.tray_cm2, machine.tray_kg)
+    load = replace(load, portions=_portions(step))
     whole = wet.composition
     out = np.maximum(_above(whole, freeze_dry.RESIDUAL_WATER), 0.0)
     frozen = step.chosen("frozen") == "hard"
@@ -171,7 +174,7 @@ def packed(draft: Draft, step: Step) -> Draft:
     made = laid(
         draft, there.step, minutes, (words, whole.mix), sources=there.also, params=params
     )  # fmt: skip
-    return _lying(made, step.gives[0], whole.lies or FRESH)
+    return _lying(made, step.gives[0], whole.lies or FRESH, whole.portion_g)
 
 
 FROZEN = {
@@ -208,6 +211,11 @@ def _thickness(step: Step, lies: str) -> float:
     return dried(lies).usual_mm if said == "usual" else float(said)
 
 
+def _portions(step: Step) -> int:
+    said = step.chosen("portions")
+    return 0 if isinstance(said, str) else round(float(said))
+
+
 def _spread(wet: Lot, lies: str, mm: float, trays: int, tray_cm2: float, tray_kg: float) -> _Load:
     """A lot spread evenly over as many trays and loads as it takes."""
     grams = typical_g(wet)
@@ -229,6 +237,10 @@ def _in_loads(
     dry = wet.mix.without_water(out).portion(part, part)
     gone = Mix(Composition(water=out * part))
     one = load.loads == 1
+    of_tray = max(load.portions, 1)
+    each = f", {load.portions} portions of {figure(load.each_g / of_tray, 'g')}"
+    divided = each if load.portions else ""
+    portion_g = typical(dry.composition.mass_g) / (load.trays * of_tray) if divided else 0.0
     for number in range(1, load.loads + 1):
         suffix = "" if one else f"-{number}"
         this = replace(
@@ -236,7 +248,8 @@ def _in_loads(
         )
         params = {
             **told, "trays": load.trays, "each_g": figure(load.each_g, "g"), "mm": load.mm,
-            "tray_g": load.each_g, "lies": load.lies, "load": number, "loads": load.loads,
+            "tray_g": load.each_g, "portions": load.portions, "divided": divided,
+            "lies": load.lies, "load": number, "loads": load.loads,
             "which": "" if one else f", load {number} of {load.loads}",
             "water_g": typical(out) * part,
         }  # fmt: skip
@@ -245,13 +258,13 @@ def _in_loads(
             draft, this, length, (name, dry), ("Water out", gone), params=params,
             holds=wet.composition * part, sources=there.also,
         )  # fmt: skip
-        draft = _of_step(_lying(draft, this.gives[0], load.lies), step)
+        draft = _of_step(_lying(draft, this.gives[0], load.lies, portion_g), step)
     return draft
 
 
-def _lying(draft: Draft, key: str, lies: str) -> Draft:
-    """The draft with a lot that lies dried in a way."""
-    lot = replace(draft.lots[key], lies=lies)
+def _lying(draft: Draft, key: str, lies: str, portion_g: float = 0.0) -> Draft:
+    """The draft with a lot that lies dried in a way, in portions or in none."""
+    lot = replace(draft.lots[key], lies=lies, portion_g=portion_g)
     return replace(draft, lots={**draft.lots, key: lot})
 
 

@@ -214,7 +214,7 @@ def _loose(contents: Contents) -> Json:
         return weighs
     return {
         **weighs, "dried": lot.dried, "water_g_per_g": found.water_g_per_g,
-        "moisture_pct": found.moisture_pct,
+        "moisture_pct": found.moisture_pct, "portion_g": lot.portion_g,
     }  # fmt: skip
 
 

@@ -108,7 +108,10 @@ def again(jar: Jar, sizes_ml: Sequence[float] = ()) -> Again | None:
     if not told.get("dried") or not grams:
         return None
     wet = float(told["moisture_pct"]) / 100.0
-    return of_pack(str(told["dried"]), grams, float(told["water_g_per_g"]), wet, sizes_ml)
+    return of_pack(
+        str(told["dried"]), grams, float(told["water_g_per_g"]), wet, sizes_ml,
+        float(told.get("portion_g", 0.0)),
+    )  # fmt: skip
 
 
 def fell_short(jar: Jar) -> Finding | None:

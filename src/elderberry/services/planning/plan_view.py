@@ -90,6 +90,7 @@ class NumberView:
     hi: float
     value: float | str
     word: str
+    says: str
     note: str
 
 
@@ -362,7 +363,9 @@ def step_choices(step: Step) -> StepChoices:
         ChoiceView(c.key, c.label, str(step.chosen(c.key)), _options(c)) for c in what.choices
     ]
     numbers = [
-        NumberView(n.key, n.label, n.unit, n.lo, n.hi, step.chosen(n.key), n.word, n.note)
+        NumberView(
+            n.key, n.label, n.unit, n.lo, n.hi, step.chosen(n.key), n.word, n.says or n.word, n.note
+        )
         for n in what.numbers
     ]
     verb = what.words["verb"]

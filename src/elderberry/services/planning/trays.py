@@ -37,6 +37,8 @@ class TraysView:
     trays: int
     each_g: float
     mm: float
+    portions: int
+    """Portions on each tray; 0 for one sheet."""
     load: int
     loads: int
     does: str
@@ -79,6 +81,7 @@ def trays_view(
         trays=int(params["trays"]),
         each_g=float(params["tray_g"]),
         mm=float(params["mm"]),
+        portions=int(params.get("portions", 0)),
         load=int(params["load"]),
         loads=int(params["loads"]),
         does=str(params.get("does", "")),

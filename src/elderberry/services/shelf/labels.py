@@ -174,6 +174,11 @@ def _thinned(orm: Orm, who: Who, jar: Jar) -> str:
 def _made_again(dry: Again, units: System) -> str:
     """Water to a spoon of powder, or to what is weighed; and what all of it makes."""
     whole = in_units(figure(1000.0 * dry.litres, "ml"), units)
+    if dry.portion:
+        water = in_units(figure(dry.portion.water_g, "ml"), units)
+        return (
+            f"1 portion to {water} of water; all {dry.portions:.0f} make {whole}. Close it at once."
+        )
     if dry.spoons:
         water = in_units(figure(dry.spoons[0].water_ml, "ml"), units)
         return f"1 level spoon to {water} of water; all of it makes {whole}. Close it at once."

@@ -38,6 +38,8 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("command", choices=[*COMMANDS])
     parser.add_argument("--port", type=int, default=None)
     parser.add_argument("--minutes", type=float, default=10.0)
+    parser.add_argument("--into", default="")
+    parser.add_argument("--over", action="store_true")
     chosen, rest = parser.parse_known_args(arguments)
     try:
         return COMMANDS[chosen.command](chosen, rest)
@@ -177,6 +179,70 @@ def _trial(seconds: float, *, by_the_clock: bool = True) -> int:
     return 0 if trial.run(seconds, by_the_clock=by_the_clock) else 1
 
 
+def backup(_: argparse.Namespace, rest: list[str]) -> int:
+    """Write everything into one file, also while Elderberry runs."""
+    from elderberry.local import backup as backups  # noqa: PLC0415  only what is needed for it
+    from elderberry.store.database import connect  # noqa: PLC0415
+
+    now = datetime.now(UTC)
+    with _as_it_is("elderberry") as url:
+        engine = connect(url)
+        try:
+            made = (
+                backups.make(engine, Path(rest[0]), now) if rest
+                else backups.into(LOCAL / "backups", engine, now)
+            )  # fmt: skip
+        except backups.NoBackup as wrong:
+            raise CannotRun(str(wrong)) from wrong
+        finally:
+            engine.dispose()
+    print(f"  {made.file} is whole: {made.size / 1e6:.1f} MB, read again to its end.")
+    return 0
+
+
+@contextmanager
+def _as_it_is(name: str) -> Iterator[str]:
+    """The address of a database, whether Elderberry runs or not."""
+    server = PrivateMariadb(LOCAL / "mariadb")
+    if not os.environ.get("DATABASE_URL"):
+        if not server.data.is_dir():
+            raise CannotRun(f"There is nothing in {LOCAL} yet. ./elderberry serve begins.")
+        if server.running:
+            yield server.url(name)
+            return
+    with _only_one(), _database(name) as url:
+        yield url
+
+
+def restore(chosen: argparse.Namespace, rest: list[str]) -> int:
+    """Put a backup in place of an empty installation, or of a living one that is named so."""
+    from elderberry.local import backup as backups  # noqa: PLC0415  only what is needed for it
+    from elderberry.services.cooking import kept  # noqa: PLC0415
+    from elderberry.store.database import connect, lives  # noqa: PLC0415
+
+    if len(rest) != 1:
+        raise CannotRun("Say which file: ./elderberry restore FILE")
+    home = Path(chosen.into) if chosen.into else LOCAL
+    with _only_one(home), _database("elderberry", home) as url:
+        engine = connect(url)
+        try:
+            if lives(engine) and not chosen.over:
+                raise CannotRun(
+                    "There is a household here already. Nothing was changed. Put the backup into "
+                    "another folder (--into FOLDER), or in its place (--over)."
+                )
+            found = backups.restore(
+                engine, home / "kept", Path(rest[0]), datetime.now(UTC), kept.everything
+            )
+        except backups.NoBackup as wrong:
+            raise CannotRun(str(wrong)) from wrong
+        finally:
+            engine.dispose()
+    start = "./elderberry serve" if home == LOCAL else f"ELDERBERRY_HOME={home} ./elderberry serve"
+    print(f"  Everything of {found.made:%-d %B %Y, %H:%M} is back. {start} starts it.")
+    return 0
+
+
 def types(_: argparse.Namespace, __: list[str]) -> int:
     """Write the page's types anew from the API."""
     (ROOT / ".local" / "openapi.json").write_text(json.dumps(openapi()))
@@ -196,10 +262,12 @@ def openapi() -> dict[str, Any]:
 
 
 COMMANDS: dict[str, Callable[[argparse.Namespace, list[str]], int]] = {
+    "backup": backup,
     "bench": bench,
     "check": check,
     "demo": demo,
     "plan": plan,
+    "restore": restore,
     "serve": serve,
     "setup": setup,
     "stop": stop,
@@ -225,31 +293,32 @@ def _interrupted(_: int, __: FrameType | None) -> None:
 
 
 @contextmanager
-def _only_one() -> Iterator[None]:
-    """One Elderberry a checkout; a second one is told where the first is."""
-    LOCAL.mkdir(parents=True, exist_ok=True)
-    with (LOCAL / "lock").open("w") as lock:
+def _only_one(home: Path = LOCAL) -> Iterator[None]:
+    """One Elderberry a data folder; a second one is told where the first is."""
+    home.mkdir(parents=True, exist_ok=True)
+    running = home / RUNNING.name
+    with (home / "lock").open("w") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
-            where = json.loads(RUNNING.read_text())["url"] if RUNNING.exists() else "this machine"
+            where = json.loads(running.read_text())["url"] if running.exists() else "this machine"
             raise CannotRun(
                 f"Elderberry is already running at {where}. Open that, or run ./elderberry stop"
             ) from None
         try:
             yield
         finally:
-            RUNNING.unlink(missing_ok=True)
+            running.unlink(missing_ok=True)
 
 
 @contextmanager
-def _database(name: str) -> Iterator[str]:
+def _database(name: str, home: Path = LOCAL) -> Iterator[str]:
     """The address of the database: yours by DATABASE_URL, else the private server's."""
     own = os.environ.get("DATABASE_URL")
     if own:
         yield own
         return
-    server = PrivateMariadb(LOCAL / "mariadb")
+    server = PrivateMariadb(home / "mariadb")
     try:
         server.start()
         server.keep_alive()

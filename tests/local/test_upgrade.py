@@ -3,62 +3,23 @@
 from __future__ import annotations
 
 import gzip
-from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
 from sqlalchemy import Engine, event, inspect, text
 
-from elderberry.local.mariadb import PrivateMariadb
 from elderberry.local.upgrade import MARK, UpgradeFailed, bring_up
 from elderberry.store import Base
-from elderberry.store.database import connect, migrate, newest, revision
+from elderberry.store.database import migrate, newest, revision
+from tests.local.databases import Fresh, counts, load_old
 
-OLD = Path(__file__).parents[1] / "store" / "old" / "demo_0004.sql.gz"
 NOW = datetime(2026, 11, 27, 10, tzinfo=UTC)
 CHANGES = {"CREATE", "ALTER", "DROP", "UPDATE", "INSERT", "DELETE"}
-Fresh = Callable[[], Engine]
 
 
 class Killed(BaseException):
     """The power went."""
-
-
-@pytest.fixture
-def fresh(mariadb: PrivateMariadb) -> Iterator[Fresh]:
-    """Makes a database of its own, empty."""
-    made: list[Engine] = []
-
-    def make() -> Engine:
-        engine = connect(mariadb.url("upgraded"))
-        with engine.begin() as connection:
-            connection.execute(text("SET FOREIGN_KEY_CHECKS = 0"))
-            for table in inspect(connection).get_table_names():
-                connection.execute(text(f"DROP TABLE `{table}`"))
-        made.append(engine)
-        return engine
-
-    yield make
-    for engine in made:
-        engine.dispose()
-
-
-def load_old(engine: Engine) -> dict[str, int]:
-    """What an older Elderberry wrote; how many rows of each table there are."""
-    _, script = gzip.decompress(OLD.read_bytes()).decode("utf-8").split("\n", 1)
-    raw = engine.raw_connection()
-    for statement in script.split(";\n"):
-        if statement.strip():
-            raw.cursor().execute(statement)
-    raw.commit()
-    raw.close()
-    return counts(engine, ("batch", "lot", "operation", "reading", "event", "jar", "person"))
-
-
-def counts(engine: Engine, tables: tuple[str, ...]) -> dict[str, int]:
-    with engine.connect() as connection:
-        return {t: int(connection.scalar(text(f"SELECT count(*) FROM `{t}`")) or 0) for t in tables}
 
 
 def killed_at(engine: Engine, statement: int, folder: Path) -> bool:

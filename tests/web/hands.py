@@ -85,6 +85,15 @@ def give_up(page: Page) -> None:
     expect(page.get_by_text("This batch was given up")).to_be_visible()
 
 
+def find(page: Page, words: str, name: str) -> None:
+    """Find jars by words on the shelf, and take a stack of them in hand."""
+    go(page, "Shelf")
+    page.get_by_label("Find a jar by words or code").fill(words)
+    found = page.get_by_role("region", name=f"Jars found by {words}")
+    expect(found.and_(page.locator("[aria-busy=false]"))).to_be_visible()
+    take(page, name)
+
+
 def take(page: Page, name: str) -> None:
     """Take a stack in hand, on the shelf."""
     stack = page.locator("[data-stack]").filter(has_text=re.compile(name, re.IGNORECASE)).first

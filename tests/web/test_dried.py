@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.web.conftest import Application
-from tests.web.hands import add, go, method, press, say, start_button, take, work_until
+from tests.web.hands import add, choose, find, go, method, press, say, start_button, work_until
 
 pytestmark = pytest.mark.browser
 
@@ -60,9 +60,7 @@ def test_the_load_that_is_on_is_weighed_to_its_end_packed_and_drunk(
     weigh(page, 0.168 * each_g(page))
     expect(status).to_contain_text("Dry by its weight")
     finish_jars(page)
-    go(page, "Shelf")
-    page.get_by_label("Find a jar by words or code").fill("gooseberry powder")
-    take(page, "gooseberry powder")
+    find(page, "gooseberry powder", "gooseberry powder")
     page.get_by_role("link", name=re.compile("which goes first")).click()
     again = page.get_by_role("region", name="Back again")
     expect(again).to_contain_text("1 level spoon to")
@@ -95,9 +93,7 @@ def test_mixed_trays_become_packs_and_a_jug(
     page.wait_for_timeout(800)
     assert application.sql(running) == [(2,)]
     finish_jars(page)
-    go(page, "Shelf")
-    page.get_by_label("Find a jar by words or code").fill("quince powder")
-    take(page, "quince powder")
+    find(page, "quince powder", "quince powder")
     page.get_by_role("link", name=re.compile("which goes first")).click()
     again = page.get_by_role("region", name="Back again")
     expect(again).to_contain_text(re.compile(r"2 l: \d+ g and 1\.\d l of water"))
@@ -108,10 +104,7 @@ def test_a_frozen_box_is_found_by_its_name_and_says_how_it_thaws(
     kitchen: Page, sound: Callable[[], None]
 ) -> None:
     page = kitchen
-    go(page, "Shelf")
-    page.get_by_label("Find a jar by words or code").fill("grapefruit freezer box")
-    expect(page.get_by_text(re.compile("^1 jar: grapefruit"))).to_be_visible()
-    take(page, "grapefruit")
+    find(page, "grapefruit freezer box", "grapefruit")
     page.get_by_role("link", name=re.compile("which goes first")).click()
     expect(page.get_by_role("region", name="Label")).to_contain_text("in a 500 ml box")
     expect(page.get_by_role("region", name="Thawing")).to_contain_text("stir it")
@@ -163,9 +156,7 @@ def test_leather_is_weighed_three_times_and_rolled(
     expect(trays(page).get_by_role("status")).to_contain_text("Dry by its weight")
     sound()
     finish_jars(page)
-    go(page, "Shelf")
-    page.get_by_label("Find a jar by words or code").fill("plum leather")
-    take(page, "plum leather")
+    find(page, "plum leather", "plum leather")
     expect(page.get_by_role("complementary", name="In hand")).to_contain_text("Plum leather")
 
 
@@ -191,9 +182,7 @@ def test_a_frozen_bag_says_how_it_thaws_and_goes_into_another_batch(
     method(page, "Frozen loose")
     start_button(page).click()
     finish_jars(page)
-    go(page, "Shelf")
-    page.get_by_label("Find a jar by words or code").fill("blackcurrant whole freezer")
-    take(page, "blackcurrant, whole")
+    find(page, "blackcurrant whole freezer", "blackcurrant, whole")
     page.get_by_role("link", name=re.compile("which goes first")).click()
     expect(page.get_by_role("region", name="Thawing")).to_contain_text("in the refrigerator")
     sound()
@@ -202,3 +191,32 @@ def test_a_frozen_bag_says_how_it_thaws_and_goes_into_another_batch(
     expect(goes_in).to_contain_text("blackcurrant, frozen")
     expect(page.get_by_role("region", name="The flow").get_by_role("figure").first).to_be_attached()
     expect(start_button(page)).to_be_enabled()
+
+
+def test_bottles_are_sized_for_the_freezer_filled_thawed_and_poured(
+    kitchen: Page, sound: Callable[[], None]
+) -> None:
+    page = kitchen
+    go(page, "Plan")
+    say(page, "1.7 kg redcurrants")
+    method(page, "Mashed and pressed")
+    page.get_by_role("radio", name="frozen", exact=True).click()
+    choose(page, "Into", "500 ml squeeze bottle")
+    expect(
+        page.get_by_role("heading", name=re.compile(r"\d × 500 ml squeeze bottle"))
+    ).to_be_visible()
+    sound()
+    start_button(page).click()
+    work_until(page, page.get_by_role("heading", name=re.compile("^Fill the squeeze"), level=2))
+    expect(page.get_by_role("main")).to_contain_text(re.compile("hand-warm|lukewarm|swells"))
+    sound()
+    finish_jars(page)
+    find(page, "redcurrant juice freezer", "redcurrant")
+    page.get_by_role("link", name=re.compile("which goes first")).click()
+    expect(page.get_by_role("region", name="Label")).to_contain_text("squeeze bottle")
+    expect(page.get_by_role("region", name="Thawing")).to_contain_text("in the refrigerator")
+    sound()
+    press(page, "Open it")
+    page.get_by_label(re.compile("^Taken, of|^Poured, of")).fill("0.2")
+    page.get_by_role("button", name=re.compile("^(Taken|Poured)$")).click()
+    expect(page.get_by_text(re.compile("taken out|poured", re.IGNORECASE)).first).to_be_visible()

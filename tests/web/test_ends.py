@@ -8,7 +8,7 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.web.hands import add, choose, go, method, press, say, start_button, take, work_until
+from tests.web.hands import add, choose, find, go, method, press, say, start_button, work_until
 
 pytestmark = pytest.mark.browser
 
@@ -47,9 +47,7 @@ def test_boxes_of_the_household_go_from_the_cupboard_to_the_freezer_and_are_empt
     expect(page.get_by_role("heading", name=re.compile(r"\d × 700 ml box"))).to_be_visible()
     start_button(page).click()
     work_until(page, page.get_by_text("finished", exact=True))
-    go(page, "Shelf")
-    page.get_by_label("Find a jar by words or code").fill("gooseberry pur")
-    take(page, "gooseberry purée")
+    find(page, "gooseberry pur", "gooseberry purée")
     page.get_by_role("link", name=re.compile("which goes first")).click()
     expect(page.get_by_role("region", name="Label")).to_contain_text("in a 700 ml box")
     press(page, "It is used up")

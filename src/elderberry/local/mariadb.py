@@ -67,6 +67,11 @@ class PrivateMariadb:
         """Process id of the running server, None where none runs."""
         return self._process.pid if self._process and self._process.poll() is None else None
 
+    @property
+    def running(self) -> bool:
+        """Whether a server runs on this data folder, whoever started it."""
+        return self._predecessor() is not None
+
     def start(self) -> None:
         """Start the server, making its data folder first where there is none.
 

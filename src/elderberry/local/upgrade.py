@@ -7,9 +7,6 @@ finds the mark puts the copy back and begins again. The mark is set and taken aw
 
 from __future__ import annotations
 
-import gzip
-import os
-import shutil
 import subprocess
 from collections.abc import Callable
 from datetime import datetime
@@ -20,6 +17,7 @@ from sqlalchemy import Engine, column, inspect, select, table, text
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.local import dumps
 from elderberry.store.database import migrate, newest, revision
 
 MARK = "upgrade_under_way"
@@ -69,10 +67,50 @@ def _bring_up(
         copy = "" if there is None else _copy(engine, folder, f"{there}-{now:%Y%m%dT%H%M%S}")
         _set_mark(engine, copy)
     migrate(engine)
-    with Orm(engine) as orm, orm.begin():
-        afterwards(orm)
-    _take_mark_away(engine)
+    _afterwards(engine, afterwards)
     return True
+
+
+def _afterwards(engine: Engine, what: Callable[[Orm], None]) -> None:
+    with Orm(engine) as orm, orm.begin():
+        what(orm)
+    _take_mark_away(engine)
+
+
+def replace_all(
+    engine: Engine, folder: Path, now: datetime, dump: Path,
+    afterwards: Callable[[Orm], None] | None = None,
+) -> None:  # fmt: skip
+    """Put a dump in place of everything there is, and bring it up to date.
+
+    What there was is copied first, and is put back by the next start where this is cut short.
+
+    Args:
+        engine: the database.
+        folder: where copies are kept.
+        now: the time, by which a copy is called.
+        dump: what is put there.
+        afterwards: what is to be done once the tables are as they should be.
+
+    Raises:
+        OSError, DBAPIError, CommandError, CalledProcessError: it does not go; what there was is
+            there again, at the latest with the next start.
+    """
+    marked = _mark(engine)
+    if marked is None:
+        there = revision(engine)
+        copy = "" if there is None else _copy(engine, folder, f"restore-{now:%Y%m%dT%H%M%S}")
+        _set_mark(engine, copy)
+        marked = copy
+    try:
+        dumps.empty(engine, but=(MARK,))
+        dumps.put_back(engine, dump)
+        migrate(engine)
+        _afterwards(engine, afterwards or (lambda _: None))
+    except (DBAPIError, CommandError, OSError, subprocess.SubprocessError):
+        _put_back(engine, folder, marked)
+        _take_mark_away(engine)
+        raise
 
 
 def _mark(engine: Engine) -> str | None:
@@ -95,20 +133,8 @@ def _take_mark_away(engine: Engine) -> None:
 
 def _copy(engine: Engine, folder: Path, name: str) -> str:
     """Everything there is, written down before anything is changed; the name of the file."""
-    folder.mkdir(parents=True, exist_ok=True)
-    file, unfinished = folder / f"before-{name}.sql.gz", folder / "unfinished"
-    database = str(engine.url.database)
-    command = ["mariadb-dump", *_at(engine), "--single-transaction", "--no-tablespaces",
-               f"--ignore-table={database}.{MARK}", database]  # fmt: skip
-    with unfinished.open("wb") as out, gzip.open(out, "wb") as packed:
-        with _program(command, engine, stdout=subprocess.PIPE) as dump:
-            assert dump.stdout is not None
-            shutil.copyfileobj(dump.stdout, packed)
-        _check(dump, command)
-        packed.close()
-        out.flush()
-        os.fsync(out.fileno())
-    unfinished.rename(file)
+    file = folder / f"before-{name}.sql.gz"
+    dumps.write(engine, file, without=(MARK,))
     copies = sorted(folder.glob("before-*.sql.gz"), key=lambda f: f.stat().st_mtime)
     for old in copies[:-COPIES_KEPT]:
         old.unlink()
@@ -116,44 +142,10 @@ def _copy(engine: Engine, folder: Path, name: str) -> str:
 
 
 def _put_back(engine: Engine, folder: Path, copy: str) -> None:
-    """Everything as it was before an upgrade began that was not finished."""
-    with engine.begin() as connection:
-        connection.execute(text("SET FOREIGN_KEY_CHECKS = 0"))
-        for name in inspect(connection).get_table_names():
-            if name != MARK:
-                connection.execute(text(f"DROP TABLE `{name}`"))
-        connection.execute(text("SET FOREIGN_KEY_CHECKS = 1"))
-    if not copy:
-        return
-    command = ["mariadb", *_at(engine), str(engine.url.database)]
-    with (
-        gzip.open(folder / copy, "rb") as packed,
-        _program(command, engine, stdin=subprocess.PIPE) as load,
-    ):
-        assert load.stdin is not None
-        shutil.copyfileobj(packed, load.stdin)
-        load.stdin.close()
-    _check(load, command)
-
-
-def _at(engine: Engine) -> list[str]:
-    url = engine.url
-    socket = url.query.get("unix_socket")
-    if socket:
-        return ["--no-defaults", f"--socket={socket}", f"--user={url.username}",
-                "--default-character-set=utf8mb4"]  # fmt: skip
-    return ["--no-defaults", f"--host={url.host or '127.0.0.1'}", f"--port={url.port or 3306}",
-            f"--user={url.username or ''}", "--default-character-set=utf8mb4"]  # fmt: skip
-
-
-def _program(command: list[str], engine: Engine, **pipes: int) -> subprocess.Popen[bytes]:
-    environment = {**os.environ, "MYSQL_PWD": engine.url.password or ""}
-    return subprocess.Popen(command, env=environment, stderr=subprocess.DEVNULL, **pipes)  # type: ignore[call-overload,no-any-return]
-
-
-def _check(program: subprocess.Popen[bytes], command: list[str]) -> None:
-    if program.returncode:
-        raise subprocess.CalledProcessError(program.returncode, command[0])
+    """Everything as it was before a change began that was not finished."""
+    dumps.empty(engine, but=(MARK,))
+    if copy:
+        dumps.put_back(engine, folder / copy)
 
 
 def _first_line(wrong: Exception) -> str:

@@ -8,7 +8,8 @@ from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, create_engine
+from alembic.util.exc import CommandError
+from sqlalchemy import Engine, create_engine, func, inspect, select, table
 
 MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -44,6 +45,22 @@ def revision(engine: Engine) -> str | None:
 def newest() -> str:
     """The migration that this version of Elderberry works with."""
     return str(ScriptDirectory.from_config(_config()).get_current_head())
+
+
+def lives(engine: Engine) -> bool:
+    """Whether there is a household in a database."""
+    if not inspect(engine).has_table("household"):
+        return False
+    with engine.connect() as connection:
+        return connection.scalar(select(func.count()).select_from(table("household"))) != 0
+
+
+def known(migration: str) -> bool:
+    """Whether this version of Elderberry knows a migration."""
+    try:
+        return ScriptDirectory.from_config(_config()).get_revision(migration) is not None
+    except CommandError:
+        return False
 
 
 def migrate(engine: Engine, to: str = "head") -> bool:

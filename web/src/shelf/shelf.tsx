@@ -25,7 +25,7 @@ export function Shelf() {
   const held = Number(address.get("stack")) || null;
   const [most, setMost] = useState(IN_FRONT);
   const [scanning, setScanning] = useState(false);
-  const shelf = useQuery(shelfQuery(find, most)).data;
+  const { data: shelf, isPlaceholderData } = useQuery(shelfQuery(find, most));
   const box = useRef<HTMLInputElement>(null);
   const now = useNow(60_000);
   const hold = useCallback(
@@ -86,16 +86,21 @@ export function Shelf() {
             </nav>
           </div>
         </div>
-        {shown.map((p) => (
-          <Place
-            key={p.id}
-            place={p}
-            now={now}
-            held={inHand}
-            onHold={(id) => hold(id === inHand ? null : id)}
-            onMore={p.more ? () => setMost(most + MORE) : undefined}
-          />
-        ))}
+        <section
+          aria-label={find ? `Jars found by ${find}` : "Jars on their places"}
+          aria-busy={isPlaceholderData}
+        >
+          {shown.map((p) => (
+            <Place
+              key={p.id}
+              place={p}
+              now={now}
+              held={inHand}
+              onHold={(id) => hold(id === inHand ? null : id)}
+              onMore={p.more ? () => setMost(most + MORE) : undefined}
+            />
+          ))}
+        </section>
         {shown.length === 0 && (
           <div className="mt-6">
             {find ? (

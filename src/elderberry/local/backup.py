@@ -1,0 +1,181 @@
+"""Backups: everything in one file, read again once it is written; old ones thinned by age."""
+
+from __future__ import annotations
+
+import gzip
+import re
+import subprocess
+import zlib
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from alembic.util.exc import CommandError
+from sqlalchemy import Engine, inspect
+from sqlalchemy.exc import DBAPIError
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.local import dumps
+from elderberry.local.upgrade import replace_all
+from elderberry.store.database import known, revision
+
+NAME = "elderberry-{:%Y%m%dT%H%M%SZ}.sql.gz"
+NAMED = re.compile(r"elderberry-(\d{8}T\d{6}Z)\.sql\.gz")
+HEADING = "-- Elderberry backup 1, tables of {revision}, made {made:%Y-%m-%dT%H:%M:%SZ}"
+HEADED = re.compile(r"-- Elderberry backup (\d+), tables of (\S+), made (\S+)")
+VERSION = 1
+A_DAY, A_WEEK, A_MONTH = timedelta(days=7), timedelta(weeks=5), timedelta(days=365)
+"""How long one a day is kept, one a week, and one a month; younger than a day, all are."""
+
+
+class NoBackup(Exception):
+    """There is no backup in a file that can be put back; the message says why and what to do."""
+
+
+@dataclass(frozen=True)
+class Backup:
+    """A backup that is whole: its file, the revision of its tables, when it was made, its size."""
+
+    file: Path
+    revision: str
+    made: datetime
+    size: int
+
+
+def make(engine: Engine, file: Path, now: datetime) -> Backup:
+    """Write everything into a file, and read it to its end again.
+
+    Raises:
+        NoBackup: it could not be written whole; what else lies there is as it was.
+    """
+    heading = HEADING.format(revision=revision(engine), made=now.astimezone(UTC))
+    try:
+        dumps.write(engine, file, heading)
+    except (OSError, subprocess.SubprocessError) as wrong:
+        why = wrong.strerror if isinstance(wrong, OSError) else "the database did not answer"
+        raise NoBackup(
+            f"No backup was made: {why}. Your data and older backups are as they were. Make room, "
+            "or name another file, and try again."
+        ) from wrong
+    made = read(file)
+    missing = {*inspect(engine).get_table_names()} - _tables(file)
+    if missing:
+        file.unlink()
+        raise NoBackup(
+            f"The backup lacked {', '.join(sorted(missing))} and was thrown away. Try again."
+        )
+    return made
+
+
+def read(file: Path) -> Backup:
+    """A backup, read to its end.
+
+    Raises:
+        NoBackup: it is none, it is damaged, or a newer Elderberry made it.
+    """
+    first, last = "", b""
+    try:
+        with gzip.open(file, "rb") as packed:
+            first = packed.readline(400).decode(errors="replace")
+            for line in packed:
+                last = line.strip() or last
+        size = file.stat().st_size
+    except FileNotFoundError as gone:
+        raise NoBackup(f"There is no file {file}. Nothing was changed.") from gone
+    except (OSError, EOFError, zlib.error) as wrong:
+        raise NoBackup(
+            f"{file} is damaged: it cannot be read to its end. Nothing was changed. Take another."
+        ) from wrong
+    found = HEADED.match(first)
+    if not found:
+        raise NoBackup(f"{file} is no backup of Elderberry. Nothing was changed.")
+    if not last.startswith(dumps.COMPLETE):
+        raise NoBackup(f"{file} stops half-way. Nothing was changed. Take another.")
+    if int(found[1]) > VERSION or not known(found[2]):
+        raise NoBackup(
+            f"A newer Elderberry made {file}. Nothing was changed. Put it back with that one."
+        )
+    return Backup(file, found[2], datetime.fromisoformat(found[3]), size)
+
+
+def restore(
+    engine: Engine, kept: Path, file: Path, now: datetime,
+    afterwards: Callable[[Orm], None] | None = None,
+) -> Backup:  # fmt: skip
+    """Put a backup in place of everything there is; what there was is copied into a folder first.
+
+    Raises:
+        NoBackup: the file is none, or it could not be put back; what there was is there again.
+    """
+    found = read(file)
+    try:
+        replace_all(engine, kept, now, file, afterwards)
+    except (DBAPIError, CommandError, OSError, subprocess.SubprocessError) as wrong:
+        raise NoBackup(
+            f"{file} could not be put back. What there was is there again. See that the disk has "
+            "room, then try again."
+        ) from wrong
+    return found
+
+
+def newest_in(folder: Path) -> Path | None:
+    """The file of the newest backup of a folder, by its name."""
+    return max((f for f, _ in _dated(folder)), default=None)
+
+
+def made_at(file: Path) -> datetime | None:
+    """When a backup was made, as the name of its file says."""
+    found = NAMED.fullmatch(file.name)
+    return datetime.strptime(found[1], "%Y%m%dT%H%M%S%z") if found else None
+
+
+def into(folder: Path, engine: Engine, now: datetime) -> Backup:
+    """Make a backup in a folder of them, and thin the old ones.
+
+    Raises:
+        NoBackup: it could not be made.
+    """
+    for left in folder.glob(f"*{dumps.UNFINISHED}"):
+        left.unlink()
+    made = make(engine, folder / NAME.format(now.astimezone(UTC)), now)
+    for old in to_thin((at for _, at in _dated(folder)), now):
+        (folder / NAME.format(old)).unlink(missing_ok=True)
+    return made
+
+
+def to_thin(made: Iterable[datetime], now: datetime) -> set[datetime]:
+    """The backups that are no longer needed, by when each was made.
+
+    Of the last day all are kept; then the newest of each day for a week, of each week for five, of
+    each month for a year; the newest of all always.
+
+    >>> at = [datetime(2026, 9, 1, hour, tzinfo=UTC) for hour in (3, 9)]
+    >>> [gone.hour for gone in to_thin(at, datetime(2026, 9, 4, tzinfo=UTC))]
+    [3]
+    """
+    kept: set[tuple[str, ...]] = set()
+    gone = set[datetime]()
+    for place, at in enumerate(sorted(made, reverse=True)):
+        old = now - at
+        if old <= A_DAY:
+            slot = ("day", f"{at:%Y-%m-%d}")
+        elif old <= A_WEEK:
+            slot = ("week", f"{at:%G-%V}")
+        else:
+            slot = ("month", f"{at:%Y-%m}")
+        young = place == 0 or old <= timedelta(days=1)
+        if not young and (slot in kept or old > A_MONTH):
+            gone.add(at)
+        kept.add(slot)
+    return gone
+
+
+def _dated(folder: Path) -> list[tuple[Path, datetime]]:
+    found = ((f, made_at(f)) for f in folder.glob("elderberry-*.sql.gz"))
+    return [(f, at) for f, at in found if at is not None]
+
+
+def _tables(file: Path) -> set[str]:
+    with gzip.open(file, "rt", encoding="utf-8", errors="replace") as packed:
+        return {m[1] for line in packed if (m := re.match(r"CREATE TABLE `(.+?)`", line))}

@@ -12,10 +12,16 @@ from typing import Any
 import pymysql
 import pytest
 from playwright.sync_api import Page, expect
+from sqlalchemy import select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.cooking import kept
+from elderberry.services.cooking.folder import Folder
+from elderberry.services.who import Who
+from elderberry.store import Batch, Person
+from elderberry.store.queries import NO
 from elderberry.trial.installation import Installation, in_memory
+from tests.web.hands import watch
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -48,10 +54,15 @@ class Application(Installation):
             return found
 
     def rewrite(self, statement: str) -> None:
-        """Change what happened; what it amounts to is found anew."""
-        self.sql(statement)
-        with self.engine() as engine, Orm(engine) as orm, orm.begin():
-            kept.everything(orm)
+        """Change what happened to what is not finished; what it amounts to is found anew."""
+        with self.engine() as engine:
+            with Orm(engine) as orm:
+                ids = orm.scalars(select(Batch.id).where(Batch.finished == NO)).all()
+            self.sql(statement)
+            with Orm(engine) as orm, orm.begin():
+                for row in orm.scalars(select(Batch).where(Batch.id.in_(ids))):
+                    who = Who.of(orm.get_one(Person, row.started_by))
+                    kept.batch(Folder(orm, who, row))
 
     def pass_time(self, minutes: float) -> None:
         """Let so many minutes go by: everything that happened is that much longer ago."""
@@ -69,6 +80,7 @@ def size(request: pytest.FixtureRequest) -> str:
     return str(request.param)
 
 
+@pytest.hookimpl(tryfirst=True)  # before they are shared out
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """Journeys of one file and one size share an application, and so a worker."""
     for item in items:
@@ -163,6 +175,7 @@ def come_in(application: Application, page: Page) -> Page:
     """Sign in by the demo's one button."""
     page.set_default_timeout(PATIENCE_MS)
     expect.set_options(timeout=PATIENCE_MS)
+    watch(page)
     page.goto(application.url)
     page.get_by_role("button", name="Come in").click()
     page.get_by_role("button", name="sign out").wait_for()

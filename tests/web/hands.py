@@ -3,8 +3,44 @@
 from __future__ import annotations
 
 import re
+from typing import Protocol
+from weakref import WeakKeyDictionary
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Request, expect
+
+_SENDING: WeakKeyDictionary[Page, set[Request]] = WeakKeyDictionary()
+"""Changes that each page has sent and that are not answered yet."""
+
+
+def watch(page: Page) -> None:
+    """Keep in sight what a page sends, so that nobody pulls it away half-way."""
+    sending = _SENDING.setdefault(page, set())
+    page.on("request", lambda r: sending.add(r) if r.method != "GET" else None)
+    page.on("requestfinished", sending.discard)
+    page.on("requestfailed", sending.discard)
+
+
+def settled(page: Page) -> None:
+    """Wait until what was pressed has been answered."""
+    for _ in range(600):
+        page.wait_for_timeout(50)
+        if not _SENDING.get(page):
+            return
+    raise AssertionError("what was pressed is not answered")
+
+
+class Clock(Protocol):
+    """What lets time go by."""
+
+    def pass_time(self, minutes: float) -> None:
+        """Let so many minutes go by."""
+
+
+def later(page: Page, clock: Clock, minutes: float) -> None:
+    """Come back to the page after so many minutes."""
+    settled(page)
+    clock.pass_time(minutes)
+    page.reload()
 
 
 def go(page: Page, screen: str) -> None:

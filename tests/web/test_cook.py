@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.web.conftest import SIZES, Application, come_in
-from tests.web.hands import say
+from tests.web.hands import later, say
 
 pytestmark = pytest.mark.browser
 
@@ -47,8 +47,7 @@ def steam(page: Page, application: Application, minutes: float, litres: str) -> 
     """One load from Start to its juice in the jug."""
     press(page, "Start")
     expect(page.get_by_role("button", name="Refilled")).to_be_visible()
-    application.pass_time(minutes)
-    page.reload()
+    later(page, application, minutes)
     press(page, "Done")
     page.get_by_label("Juice drawn").fill(litres)
     press(page, "Done")
@@ -88,8 +87,7 @@ def test_a_timer_rings_on_every_screen_until_somebody_looks(
     page = kitchen
     page.get_by_role("link", name="Shelf").click()
     expect(page).to_have_title("Elderberry")
-    application.pass_time(90)
-    page.reload()
+    later(page, application, 90)
     expect(page).to_have_title("Now: Damson, load 2 of 3")
     page.get_by_role("link", name=re.compile("Damson, load 2 of 3")).click()
     expect(page.get_by_role("heading", name="Steam load 2 of 3")).to_be_visible()
@@ -138,12 +136,10 @@ def test_a_failed_seal_goes_through_the_canner_again(
     press(page, "Start")
     press(page, "It boils: start the time")
     expect(page.get_by_role("button", name=re.compile("^Done at"))).to_be_visible()
-    application.pass_time(11)
-    page.reload()
+    later(page, application, 11)
     press(page, "Done")
     expect(page.get_by_text("Nothing to press. Leave the jars alone")).to_be_visible()
-    application.pass_time(12 * 60 + 2)
-    page.reload()
+    later(page, application, 12 * 60 + 2)
     press(page, "It held")
     expect(page.get_by_text("This batch is finished")).to_be_visible()
 

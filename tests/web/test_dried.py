@@ -9,7 +9,18 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.web.conftest import Application
-from tests.web.hands import add, choose, find, go, method, press, say, start_button, work_until
+from tests.web.hands import (
+    add,
+    choose,
+    find,
+    go,
+    later,
+    method,
+    press,
+    say,
+    start_button,
+    work_until,
+)
 
 pytestmark = pytest.mark.browser
 
@@ -52,11 +63,9 @@ def test_the_load_that_is_on_is_weighed_to_its_end_packed_and_drunk(
     left = 0.4 * each_g(page)
     weigh(page, left)
     expect(status).to_contain_text("by its weight")
-    application.pass_time(600)
-    page.reload()
+    later(page, application, 600)
     weigh(page, 0.168 * each_g(page))
-    application.pass_time(65)
-    page.reload()
+    later(page, application, 65)
     weigh(page, 0.168 * each_g(page))
     expect(status).to_contain_text("Dry by its weight")
     finish_jars(page)
@@ -150,8 +159,7 @@ def test_leather_is_weighed_three_times_and_rolled(
     expect(trays(page).get_by_label("What is on one tray weighs")).to_be_visible()
     tray = each_g(page)
     for hours, share in ((2.0, 0.72), (3.0, 0.45), (4.0, 0.26)):
-        application.pass_time(60 * hours)
-        page.reload()
+        later(page, application, 60 * hours)
         weigh(page, share * tray)
     expect(trays(page).get_by_role("status")).to_contain_text("Dry by its weight")
     sound()

@@ -15,7 +15,7 @@ from elderberry.services.planning.asked import of_fruit
 from elderberry.services.who import Who
 from elderberry.store import Person
 from tests.web.conftest import Application
-from tests.web.hands import choose, go, press, start_button, take
+from tests.web.hands import choose, go, later, press, start_button, take
 
 pytestmark = pytest.mark.browser
 
@@ -53,8 +53,7 @@ def waited(page: Page, application: Application, minutes: float) -> None:
     """Start the step in focus and let its time go by."""
     press(page, "Start")
     expect(page.get_by_role("timer")).to_be_visible()
-    application.pass_time(minutes)
-    page.reload()
+    later(page, application, minutes)
 
 
 def into_jars(page: Page, application: Application, kind: str, count: int) -> None:
@@ -72,12 +71,10 @@ def into_jars(page: Page, application: Application, kind: str, count: int) -> No
     press(page, "Start")
     press(page, "It boils: start the time")
     expect(page.get_by_role("button", name=re.compile("^Done at"))).to_be_visible()
-    application.pass_time(45)
-    page.reload()
+    later(page, application, 45)
     press(page, "Done")
     expect(page.get_by_text("Nothing to press")).to_be_visible()
-    application.pass_time(60 * 13)
-    page.reload()
+    later(page, application, 60 * 13)
     step(page, "Check the seals")
     page.get_by_role("button", name=re.compile(r"^(All \d+|It) held")).click()
     expect(page.get_by_text("This batch is finished")).to_be_visible()
@@ -95,7 +92,7 @@ def test_steam_juicing_in_four_loads_and_a_misread_jug(
     plan_for(page, application, "fruit=damson&kg=19&jars=pint")
     for load in range(1, 5):
         step(page, f"Steam load {load} of 4")
-        waited(page, application, 61)
+        later(page, application, 61)
         done(page, juice_drawn="4.6" if load == 2 else "2.4")
         if load == 2:
             wrong = page.get_by_role("region", name="Figures that disagree")
@@ -121,7 +118,7 @@ def test_weighted_draining_with_a_second_pressing(
     done(page)
     step(page, "Drain under weight, cold")
     expect(page.get_by_text("Open juice draws flies")).to_be_visible()
-    waited(page, application, 60 * 12)
+    later(page, application, 60 * 12)
     done(page, juice_drawn="1.8", sweetness="10.4")
     step(page, "Second pressing")
     done(page, juice_drawn="1.2", sweetness="5.4")
@@ -163,8 +160,7 @@ def test_a_steep_overnight_with_water_that_nobody_measured(
     page.get_by_label("Depth in the pot", exact=True).and_(page.locator("input")).fill("5")
     press(page, "Keep this reading")
     expect(page.get_by_text("inferred from the depth in the pot")).to_be_visible()
-    application.pass_time(600)
-    page.reload()
+    later(page, application, 600)
     done(page, juice_drawn="2.2")
     step(page, "Strain")
     done(page, juice_drawn="2.1")
@@ -187,10 +183,10 @@ def test_a_kitchen_without_meter_or_refractometer_gets_to_a_safe_jar(
     step(page, "Sort")
     done(page)
     step(page, "Simmer")
-    waited(page, application, 15)
+    later(page, application, 15)
     done(page)
     step(page, "Hang and drain")
-    waited(page, application, 60 * 4)
+    later(page, application, 60 * 4)
     press(page, "Done")
     expect(page.get_by_role("dialog").get_by_text("Sweetness")).not_to_be_visible()
     page.get_by_label("Juice drawn").fill("1.5")

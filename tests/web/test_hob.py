@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from elderberry.core import mishaps
 from tests.web.conftest import Application
-from tests.web.hands import choose, give_up, go, press, start_button, work_until
+from tests.web.hands import choose, give_up, go, later, press, start_button, work_until
 
 pytestmark = pytest.mark.browser
 
@@ -54,12 +54,6 @@ def begin(page: Page, application: Application, query: str) -> None:
 def step(page: Page, title: str) -> None:
     """The step in focus has this title."""
     expect(page.get_by_role("heading", level=2, name=re.compile(f"^{title}"))).to_be_visible()
-
-
-def later(page: Page, application: Application, minutes: float) -> None:
-    """Let time go by."""
-    application.pass_time(minutes)
-    page.reload()
 
 
 def steam(page: Page, application: Application, hand: Counted, load: int, litres: str) -> None:

@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.briefs import sent_plan
 from tests.web.conftest import Application
-from tests.web.hands import choose, go, press, say
+from tests.web.hands import choose, go, later, press, say
 
 pytestmark = pytest.mark.browser
 
@@ -58,8 +58,7 @@ def test_from_the_crate_to_the_shelf(
     juice = page.get_by_role("region", name="Juice so far")
     expect(juice).to_contain_text("10.6")
 
-    application.pass_time(118)
-    page.reload()
+    later(page, application, 118)
     expect(page.get_by_role("timer")).to_contain_text("+")
     press(page, "Done")
     page.get_by_label("Juice drawn").fill("200")
@@ -71,8 +70,7 @@ def test_from_the_crate_to_the_shelf(
 
     press(page, "Start")
     expect(page.get_by_role("timer")).to_be_visible()
-    application.pass_time(108)
-    page.reload()
+    later(page, application, 108)
     press(page, "Done")
     press(page, "Done, not measured")
 
@@ -82,8 +80,7 @@ def test_from_the_crate_to_the_shelf(
         press(page, "Start")
         press(page, "It boils: start the time")
         expect(page.get_by_role("button", name=re.compile("^Done at"))).to_be_disabled()
-        application.pass_time(12.5)
-        page.reload()
+        later(page, application, 12.5)
         press(page, "Done")
 
     expect(page.get_by_role("heading", name="Bring to the boil")).to_be_visible()
@@ -117,19 +114,16 @@ def test_from_the_crate_to_the_shelf(
     expect(page.get_by_text("the time starts again from zero")).to_be_visible()
     press(page, "It boils: start the time")
     expect(page.get_by_role("button", name=re.compile("^Done at"))).to_be_disabled()
-    application.pass_time(16.5)
-    page.reload()
+    later(page, application, 16.5)
     press(page, "Lift them; next load in")
     expect(page.get_by_role("heading", name="Process load 2 of 2")).to_be_visible()
     press(page, "It boils: start the time")
     expect(page.get_by_role("button", name=re.compile("^Done at"))).to_be_disabled()
-    application.pass_time(16.5)
-    page.reload()
+    later(page, application, 16.5)
     press(page, "Done")
     expect(page.get_by_text("Nothing to press")).to_be_visible()
 
-    application.pass_time(12 * 60 + 5)
-    page.reload()
+    later(page, application, 12 * 60 + 5)
     expect(page.get_by_role("heading", name="Check the seals")).to_be_visible()
     sound()
     page.get_by_role("button", name=re.compile("-08 failed$")).click()

@@ -14,6 +14,7 @@ from tests.web.hands import (
     choose,
     give_up,
     go,
+    later,
     method,
     press,
     say,
@@ -265,8 +266,7 @@ def test_a_reduced_juice_is_put_right_by_a_reading_midway(
     press(page, "It boils: start the time")
     expect(page.get_by_text("the time starts at the full boil")).to_have_count(0)
     planned = page.get_by_role("timer").inner_text()
-    application.pass_time(45)
-    page.reload()
+    later(page, application, 45)
     press(page, "Reading")
     page.get_by_role("radio", name="Volume").click()
     page.get_by_label("Volume", exact=True).and_(page.locator("input")).fill("5.5")

@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.web.conftest import Application
-from tests.web.hands import choose, go, method, press, say, start_button, take, work_until
+from tests.web.hands import choose, go, later, method, press, say, start_button, take, work_until
 
 pytestmark = pytest.mark.browser
 
@@ -71,8 +71,7 @@ def test_a_vinegar_syrup_stands_overnight(application: Application, kitchen: Pag
     work_until(page, page.get_by_role("heading", name=re.compile("^Off the heat"), level=2))
     press(page, "Start")
     expect(page.get_by_role("timer")).to_contain_text(re.compile(r"^9:5"))
-    application.pass_time(605)
-    page.reload()
+    later(page, application, 605)
     work_until(page, page.get_by_text("This batch is finished"))
 
 

@@ -125,7 +125,7 @@ def test_a_full_disk_leaves_older_backups_and_no_half_one(
     def full(*_: object) -> NoReturn:
         raise OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
 
-    monkeypatch.setattr(dumps.shutil, "copyfileobj", full)
+    monkeypatch.setattr("elderberry.local.dumps.shutil.copyfileobj", full)
     with pytest.raises(NoBackup, match=r"No space left.*older backups are as they were"):
         backup.into(tmp_path, lived_in, NOW)
     assert [*tmp_path.iterdir()] == [older.file]

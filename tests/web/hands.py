@@ -15,9 +15,17 @@ _SENDING: WeakKeyDictionary[Page, set[Request]] = WeakKeyDictionary()
 def watch(page: Page) -> None:
     """Keep in sight what a page sends, so that nobody pulls it away half-way."""
     sending = _SENDING.setdefault(page, set())
-    page.on("request", lambda r: sending.add(r) if r.method != "GET" else None)
-    page.on("requestfinished", sending.discard)
-    page.on("requestfailed", sending.discard)
+
+    def begun(request: Request) -> None:
+        if request.method != "GET":
+            sending.add(request)
+
+    def over(request: Request) -> None:
+        sending.discard(request)
+
+    page.on("request", begun)
+    page.on("requestfinished", over)
+    page.on("requestfailed", over)
 
 
 def settled(page: Page) -> None:

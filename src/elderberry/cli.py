@@ -215,31 +215,37 @@ def _as_it_is(name: str) -> Iterator[str]:
 
 
 def restore(chosen: argparse.Namespace, rest: list[str]) -> int:
-    """Put a backup in place of an empty installation, or of a living one that is named so."""
-    from elderberry.local import backup as backups  # noqa: PLC0415  only what is needed for it
+    """Put a backup, or a household's archive, where there is nothing yet, or over what there is."""
+    from elderberry.formats.archive import NoArchive  # noqa: PLC0415  only what is needed for it
+    from elderberry.local import backup as backups  # noqa: PLC0415
     from elderberry.services.cooking import kept  # noqa: PLC0415
+    from elderberry.services.household.hashing import Hashing  # noqa: PLC0415
     from elderberry.store.database import connect, lives  # noqa: PLC0415
 
     if len(rest) != 1:
         raise CannotRun("Say which file: ./elderberry restore FILE")
-    home = Path(chosen.into) if chosen.into else LOCAL
+    home, file, now = Path(chosen.into) if chosen.into else LOCAL, Path(rest[0]), datetime.now(UTC)
     with _only_one(home), _database("elderberry", home) as url:
         engine = connect(url)
         try:
             if lives(engine) and not chosen.over:
                 raise CannotRun(
-                    "There is a household here already. Nothing was changed. Put the backup into "
-                    "another folder (--into FOLDER), or in its place (--over)."
+                    "There is a household here already. Nothing was changed. Put it into another "
+                    "folder (--into FOLDER), or in its place (--over)."
                 )
-            found = backups.restore(
-                engine, home / "kept", Path(rest[0]), datetime.now(UTC), kept.everything
-            )
-        except backups.NoBackup as wrong:
+            if file.suffix == ".zip":
+                said = backups.take_in(
+                    engine, home / "kept", file, now, Hashing(), kept.everything
+                ).in_words()
+            else:
+                found = backups.restore(engine, home / "kept", file, now, kept.everything)
+                said = f"Everything of {found.made:%-d %B %Y, %H:%M} is back."
+        except (backups.NoBackup, NoArchive) as wrong:
             raise CannotRun(str(wrong)) from wrong
         finally:
             engine.dispose()
     start = "./elderberry serve" if home == LOCAL else f"ELDERBERRY_HOME={home} ./elderberry serve"
-    print(f"  Everything of {found.made:%-d %B %Y, %H:%M} is back. {start} starts it.")
+    print(f"  {said} {start} starts it.")
     return 0
 
 

@@ -252,3 +252,22 @@ def test_by_command_there_is_nothing_yet(tmp_path: Path) -> None:
     said = elderberry(tmp_path / "new", "backup")
     assert said.returncode == 1
     assert "There is nothing in" in said.stderr
+
+
+def test_a_households_archive_is_put_where_nothing_is_yet(tmp_path: Path) -> None:
+    there = tmp_path / "new"
+    zipped = ROOT / "tests" / "formats" / "old" / "household_0018.zip"
+    came = elderberry(there, "restore", str(zipped))
+    assert came.returncode == 0, came.stderr
+    assert "Sallow Hill Allotments is here" in came.stdout
+    assert 'sign in as oda with "' in came.stdout
+    again = elderberry(there, "restore", str(zipped))
+    assert again.returncode == 1
+    assert "There is a household here already" in again.stderr
+    broken = tmp_path / "broken.zip"
+    broken.write_bytes(zipped.read_bytes()[:5000])
+    refused = elderberry(there, "restore", str(broken), "--over")
+    assert refused.returncode == 1
+    assert "Nothing was changed" in refused.stderr
+    over = elderberry(there, "restore", str(zipped), "--over")
+    assert over.returncode == 0, over.stderr

@@ -16,9 +16,13 @@ from sqlalchemy import Engine, inspect
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.formats import archive
 from elderberry.local import dumps
 from elderberry.local.upgrade import replace_all
-from elderberry.store.database import known, revision
+from elderberry.services.household import archiving
+from elderberry.services.household.archiving import Came
+from elderberry.services.household.hashing import Hashing
+from elderberry.store.database import known, migrate, revision
 
 NAME = "elderberry-{:%Y%m%dT%H%M%SZ}.sql.gz"
 NAMED = re.compile(r"elderberry-(\d{8}T\d{6}Z)\.sql\.gz")
@@ -110,13 +114,42 @@ def restore(
     """
     found = read(file)
     try:
-        replace_all(engine, kept, now, file, afterwards)
+        replace_all(engine, kept, now, lambda e: dumps.put_back(e, file), afterwards)
     except (DBAPIError, CommandError, OSError, subprocess.SubprocessError) as wrong:
         raise NoBackup(
             f"{file} could not be put back. What there was is there again. See that the disk has "
             "room, then try again."
         ) from wrong
     return found
+
+
+def take_in(
+    engine: Engine, kept: Path, file: Path, now: datetime, hashing: Hashing,
+    afterwards: Callable[[Orm], None] | None = None,
+) -> Came:  # fmt: skip
+    """Put the household of an archive into an installation, in place of what there is.
+
+    Raises:
+        NoArchive: the file is none that can be taken in; what there was is there as it was.
+        NoBackup: it could not be put there; what there was is there again.
+    """
+    came: list[Came] = []
+    try:
+        with file.open("rb") as opened:
+            found = archive.read(opened)
+            archiving.check(found)
+
+            def fill(empty: Engine) -> None:
+                migrate(empty, found.about.tables)
+                with empty.begin() as connection:
+                    came.append(archiving.take_in(connection, found, hashing))
+
+            replace_all(engine, kept, now, fill, afterwards)
+    except FileNotFoundError as gone:
+        raise NoBackup(f"There is no file {file}. Nothing was changed.") from gone
+    except (DBAPIError, CommandError, OSError, subprocess.SubprocessError) as wrong:
+        raise NoBackup(f"{file} could not be put there. What there was is there again.") from wrong
+    return came[0]
 
 
 def newest_in(folder: Path) -> Path | None:

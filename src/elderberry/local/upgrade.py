@@ -78,10 +78,10 @@ def _afterwards(engine: Engine, what: Callable[[Orm], None]) -> None:
 
 
 def replace_all(
-    engine: Engine, folder: Path, now: datetime, dump: Path,
+    engine: Engine, folder: Path, now: datetime, fill: Callable[[Engine], None],
     afterwards: Callable[[Orm], None] | None = None,
 ) -> None:  # fmt: skip
-    """Put a dump in place of everything there is, and bring it up to date.
+    """Put something else in place of everything there is, and bring it up to date.
 
     What there was is copied first, and is put back by the next start where this is cut short.
 
@@ -89,12 +89,12 @@ def replace_all(
         engine: the database.
         folder: where copies are kept.
         now: the time, by which a copy is called.
-        dump: what is put there.
+        fill: puts it into the database, of which no table is left.
         afterwards: what is to be done once the tables are as they should be.
 
     Raises:
-        OSError, DBAPIError, CommandError, CalledProcessError: it does not go; what there was is
-            there again, at the latest with the next start.
+        Exception: it does not go; what there was is there again, at the latest with the next
+            start.
     """
     marked = _mark(engine)
     if marked is None:
@@ -104,10 +104,10 @@ def replace_all(
         marked = copy
     try:
         dumps.empty(engine, but=(MARK,))
-        dumps.put_back(engine, dump)
+        fill(engine)
         migrate(engine)
         _afterwards(engine, afterwards or (lambda _: None))
-    except (DBAPIError, CommandError, OSError, subprocess.SubprocessError):
+    except Exception:
         _put_back(engine, folder, marked)
         _take_mark_away(engine)
         raise

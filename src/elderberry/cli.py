@@ -341,6 +341,7 @@ def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
     from elderberry.api.app import create_app  # noqa: PLC0415
     from elderberry.api.settings import Settings  # noqa: PLC0415
     from elderberry.demo import household  # noqa: PLC0415
+    from elderberry.local.backup import Kept  # noqa: PLC0415
     from elderberry.local.upgrade import UpgradeFailed, bring_up  # noqa: PLC0415
     from elderberry.services.cooking import kept  # noqa: PLC0415
     from elderberry.services.household.hashing import Hashing  # noqa: PLC0415
@@ -354,7 +355,11 @@ def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
     if demonstrate:
         with Session(engine) as orm, orm.begin():
             household.load(orm, hashing, datetime.now(UTC))
-    app = create_app(Settings(engine, demo=demonstrate, web=page, hashing=hashing))
+    kept_in = LOCAL / ("backups-demo" if demonstrate else "backups")
+    backups = None if os.environ.get("DATABASE_URL") else Kept(engine, kept_in)
+    if backups:
+        backups.begin()
+    app = create_app(Settings(engine, demo=demonstrate, web=page, hashing=hashing, backups=backups))
 
     class Server(uvicorn.Server):
         def handle_exit(self, sig: int, frame: FrameType | None) -> None:

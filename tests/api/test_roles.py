@@ -25,6 +25,7 @@ LOOKS = {
     "GET /api/notes", "GET /api/notes/{batch_id}", "GET /api/notes/{batch_id}/sheet.pdf",
     "GET /api/safety", "GET /api/stove", "GET /api/shelf", "GET /api/stacks/{stack_id}",
     "GET /api/jar-codes/{code}", "GET /api/servings", "GET /api/signs",
+    "GET /api/keeping",
     "GET /api/labels", "GET /api/labels.pdf",
     "GET /api/labels/sheets", "GET /api/recall", "GET /api/recall/known", "GET /api/figures",
     "POST /api/jars/{jar_id}/drink", "GET /api/today", "GET /api/events",
@@ -57,6 +58,7 @@ KEEPS = {
     "PATCH /api/kitchen", "POST /api/kitchen/people", "POST /api/own-processes",
     "PUT /api/kitchen/people/{person_id}/password",
     "DELETE /api/kitchen/people/{person_id}/sessions",
+    "PUT /api/keeping/nightly", "POST /api/keeping/backup", "GET /api/keeping/archive.zip",
 }  # fmt: skip
 ANYBODY = {
     "GET /api/ready", "GET /api/session", "POST /api/session", "DELETE /api/session",

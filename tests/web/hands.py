@@ -7,9 +7,13 @@ from typing import Protocol
 from weakref import WeakKeyDictionary
 
 from playwright.sync_api import Locator, Page, Request, expect
+from playwright.sync_api import TimeoutError as NotInTime
 
 _SENDING: WeakKeyDictionary[Page, set[Request]] = WeakKeyDictionary()
 """Changes that each page has sent and that are not answered yet."""
+
+
+TRIES = 4
 
 
 def watch(page: Page) -> None:
@@ -64,9 +68,17 @@ def press(page: Page, name: str) -> None:
 
 
 def choose(page: Page, label: str, option: str) -> None:
-    """Choose from a list."""
-    page.get_by_label(label, exact=True).click()
-    page.get_by_role("option", name=re.compile(f"^{option}")).first.click()
+    """Choose from a list; one that closed under the hand is opened again."""
+    wanted = page.get_by_role("option", name=re.compile(f"^{option}")).first
+    for _ in range(TRIES):
+        page.get_by_label(label, exact=True).click()
+        try:
+            wanted.click(timeout=4_000)
+        except NotInTime:
+            page.keyboard.press("Escape")
+        else:
+            return
+    wanted.click()
 
 
 def say(page: Page, text: str, place: int = 0, **more: str) -> None:

@@ -19,6 +19,7 @@ from elderberry.api import (
     flows,
     furnishing,
     intake,
+    keeping,
     kitchen,
     notes,
     plans,
@@ -32,7 +33,8 @@ from elderberry.api.live import Live
 from elderberry.api.settings import Settings
 
 ROUTES = (
-    session, kitchen, furnishing, plans, flows, intake, batches, shelf, notes, bench, events,
+    session, kitchen, furnishing, plans, flows, intake, batches, shelf, notes, bench, keeping,
+    events,
 )  # fmt: skip
 
 

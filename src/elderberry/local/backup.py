@@ -5,8 +5,10 @@ from __future__ import annotations
 import gzip
 import re
 import subprocess
+import threading
 import zlib
 from collections.abc import Callable, Iterable
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -16,6 +18,7 @@ from sqlalchemy import Engine, inspect
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.api.settings import CannotKeep
 from elderberry.formats import archive
 from elderberry.local import dumps
 from elderberry.local.upgrade import replace_all
@@ -33,7 +36,7 @@ A_DAY, A_WEEK, A_MONTH = timedelta(days=7), timedelta(weeks=5), timedelta(days=3
 """How long one a day is kept, one a week, and one a month; younger than a day, all are."""
 
 
-class NoBackup(Exception):
+class NoBackup(CannotKeep):
     """There is no backup in a file that can be put back; the message says why and what to do."""
 
 
@@ -45,6 +48,71 @@ class Backup:
     revision: str
     made: datetime
     size: int
+
+
+NIGHT_HOUR = 3
+"""When the nightly backup is made, by the clock of this machine."""
+LOOKS_EVERY_S = 60.0
+
+
+class Kept:
+    """Backups of an installation in a folder of its own, every night where that is asked for."""
+
+    def __init__(self, engine: Engine, folder: Path) -> None:
+        self.engine, self.folder = engine, folder
+        self._asked = folder / "nightly"
+        self._one = threading.Lock()
+        self._over = threading.Event()
+
+    @property
+    def nightly(self) -> bool:
+        """Whether one is made every night."""
+        return self._asked.exists()
+
+    def every_night(self, *, on: bool) -> None:
+        """Make one every night, or no longer."""
+        self.folder.mkdir(parents=True, exist_ok=True)
+        if on:
+            self._asked.touch()
+        else:
+            self._asked.unlink(missing_ok=True)
+
+    def newest(self) -> datetime | None:
+        """When the newest was made."""
+        file = newest_in(self.folder)
+        return made_at(file) if file else None
+
+    def make(self, now: datetime) -> None:
+        """Make one, and thin the old ones.
+
+        Raises:
+            NoBackup: it could not be made.
+        """
+        with self._one:
+            into(self.folder, self.engine, now)
+
+    def due(self, now: datetime) -> bool:
+        """Whether tonight's is to be made: asked for, its hour over, and none made since."""
+        local = now.astimezone()
+        hour = local.replace(hour=NIGHT_HOUR, minute=0, second=0, microsecond=0)
+        night = hour if local >= hour else hour - timedelta(days=1)
+        newest = self.newest()
+        return self.nightly and (newest is None or newest < night)
+
+    def begin(self) -> None:
+        """Look every minute whether one is due, until it ends."""
+        threading.Thread(target=self._look, daemon=True, name="nightly-backup").start()
+
+    def end(self) -> None:
+        """Look no longer."""
+        self._over.set()
+
+    def _look(self) -> None:
+        while not self._over.wait(LOOKS_EVERY_S):
+            now = datetime.now(UTC)
+            if self.due(now):
+                with suppress(NoBackup):  # the page says when the newest was made
+                    self.make(now)
 
 
 def make(engine: Engine, file: Path, now: datetime) -> Backup:

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { kitchenQuery } from "@/api/queries";
 import { Jars } from "@/kitchen/jars";
+import { Keeping } from "@/kitchen/keeping";
 import { Instruments, Measures } from "@/kitchen/measures";
 import { People } from "@/kitchen/people";
 import { PlaceOnEarth } from "@/kitchen/place-on-earth";
@@ -31,6 +32,7 @@ export function Kitchen() {
         <Instruments kitchen={kitchen} />
         <Measures kitchen={kitchen} />
         <People kitchen={kitchen} />
+        <Keeping kitchen={kitchen} />
       </div>
     </div>
   );

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Collapsible } from "radix-ui";
 import { Link } from "react-router";
 import type { Refused } from "@/api/client";
@@ -55,6 +55,7 @@ function MethodPick({ asked, change, plan, error }: Part & { error: string | und
     useQuery({
       ...methodsQuery(main?.material ?? "", main?.form || "whole"),
       enabled: main !== undefined,
+      placeholderData: keepPreviousData, // a list that is open stays open while fruit changes
     }).data ?? [];
   if (methods.length === 0) return null;
   const chosen = asked.method || plan?.method.key || methods[0]?.key || "";

@@ -1,0 +1,87 @@
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, body } from "@/api/client";
+import { sessionQuery } from "@/api/queries";
+import type { KeepingView, KitchenView } from "@/api/types";
+import { Part } from "@/kitchen/part";
+import { moment } from "@/lib/format";
+import { useNow } from "@/lib/use-now";
+import { Button } from "@/ui/button";
+import { Said } from "@/ui/notice";
+import { Tick } from "@/ui/tick";
+
+const keepingQuery = queryOptions({
+  queryKey: ["keeping"],
+  queryFn: ({ signal }) => body(api.GET("/api/keeping", { signal })),
+});
+
+/** What a household takes out of Elderberry: backups, and everything in one file. */
+export function Keeping({ kitchen }: { kitchen: KitchenView }) {
+  const keeper = useQuery(sessionQuery).data?.role === "keeper";
+  const kept = useQuery(keepingQuery).data;
+  return (
+    <Part name="Your data is yours">
+      {kept?.backups && <Backups kept={kept} zone={kitchen.time_zone} keeper={keeper} />}
+      {keeper ? (
+        <p className="mt-4 text-lg">
+          <a
+            href="/api/keeping/archive.zip"
+            download
+            className="inline-flex min-h-11 items-center underline underline-offset-4"
+          >
+            Everything in one file
+          </a>
+          <span className="block text-base text-slate">
+            tables and what they mean, as CSV and JSON; another Elderberry makes the same household
+            of it: ./elderberry restore
+          </span>
+        </p>
+      ) : (
+        <p className="mt-3 text-slate">A keeper can take all of it along in one file.</p>
+      )}
+    </Part>
+  );
+}
+
+type Props = { kept: KeepingView; zone: string; keeper: boolean };
+
+function Backups({ kept, zone, keeper }: Props) {
+  const client = useQueryClient();
+  const now = useNow(60_000);
+  const then = { onSuccess: (view: KeepingView) => client.setQueryData(["keeping"], view) };
+  const make = useMutation({
+    mutationFn: () => body(api.POST("/api/keeping/backup")),
+    ...then,
+  });
+  const nightly = useMutation({
+    mutationFn: (on: boolean) => body(api.PUT("/api/keeping/nightly", { body: { nightly: on } })),
+    ...then,
+  });
+  return (
+    <>
+      <p className="text-lg">
+        {kept.newest ? (
+          <>
+            Last backup <b>{moment(kept.newest, now, zone)}</b>
+          </>
+        ) : (
+          <b>There is no backup yet</b>
+        )}
+        <span className="block break-all text-base text-slate">in {kept.folder}</span>
+      </p>
+      {keeper && (
+        <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-2">
+          <Button size="small" disabled={make.isPending} onClick={() => make.mutate()}>
+            {make.isPending ? "Being made" : "Make one now"}
+          </Button>
+          <Tick
+            label="Every night"
+            note="old ones are thinned by their age"
+            on={kept.nightly}
+            onChange={(on) => nightly.mutate(on)}
+          />
+        </div>
+      )}
+      <Said error={make.error ?? nightly.error} />
+    </>
+  );
+}

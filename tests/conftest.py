@@ -11,6 +11,8 @@ from argon2 import PasswordHasher
 from hypothesis import settings
 from sqlalchemy import Engine, delete
 from sqlalchemy.orm import Session as Orm
+from xdist.remote import Producer
+from xdist.scheduler import LoadScopeScheduling
 
 from elderberry.local.mariadb import QUICK_AND_FORGETFUL, PrivateMariadb
 from elderberry.services.household.hashing import Hashing
@@ -23,6 +25,18 @@ settings.load_profile("steady")
 
 CHEAP = Hashing(PasswordHasher(time_cost=1, memory_cost=64, parallelism=1))
 """Argon2 at its cheapest, so that tests do not wait for it."""
+
+
+class ByFileAndSize(LoadScopeScheduling):
+    """Journeys of one file and one size share an application, and so a worker."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return f"{nodeid.split('::', maxsplit=1)[0]} {'phone' if '[phone' in nodeid else ''}"
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> ByFileAndSize | None:
+    """How tests are shared out among workers."""
+    return ByFileAndSize(config, log) if config.getoption("dist") == "loadscope" else None
 
 
 @pytest.fixture(scope="session")

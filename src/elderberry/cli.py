@@ -133,7 +133,7 @@ def test(_: argparse.Namespace, rest: list[str]) -> int:
 
 
 ON_EVERY_CORE = ("-n", "auto", "--dist", "loadfile", "-m", "not browser")
-IN_THE_PAGE = ("-n", "auto", "--dist", "loadgroup", "-m", "browser")
+IN_THE_PAGE = ("-n", "auto", "--dist", "loadscope", "-m", "browser")
 """Journeys come by themselves, those of a file and a size one after the other."""
 SHORT_TRIAL_S = 90.0
 """How long the check is that every test run ends with."""

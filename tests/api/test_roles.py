@@ -25,7 +25,7 @@ LOOKS = {
     "GET /api/notes", "GET /api/notes/{batch_id}", "GET /api/notes/{batch_id}/sheet.pdf",
     "GET /api/safety", "GET /api/stove", "GET /api/shelf", "GET /api/stacks/{stack_id}",
     "GET /api/jar-codes/{code}", "GET /api/servings", "GET /api/signs",
-    "GET /api/keeping",
+    "GET /api/keeping", "GET /api/keeping/calendar.ics",
     "GET /api/labels", "GET /api/labels.pdf",
     "GET /api/labels/sheets", "GET /api/recall", "GET /api/recall/known", "GET /api/figures",
     "POST /api/jars/{jar_id}/drink", "GET /api/today", "GET /api/events",
@@ -43,6 +43,7 @@ WORKS = {
     f"{STEP}/mishaps",
     f"{STEP}/readings", f"{STEP}/readings/{{reading_id}}/correct", f"{STEP}/start",
     f"{STEP}/water-back",
+    "POST /api/keeping/feed", "DELETE /api/keeping/feed",
     "POST /api/ingredients", "POST /api/jars", "POST /api/jars/{jar_id}/servings",
     "POST /api/recall", "POST /api/places/{place_id}/readings", "POST /api/places/{place_id}/log",
     "POST /api/lots", "DELETE /api/lots/{lot_id}", "POST /api/methods",
@@ -63,7 +64,7 @@ KEEPS = {
 ANYBODY = {
     "GET /api/ready", "GET /api/session", "POST /api/session", "DELETE /api/session",
     "POST /api/session/demo", "POST /api/session/household", "PUT /api/session/password",
-    "DELETE /api/session/all",
+    "DELETE /api/session/all", "GET /api/feeds/{token}.ics",
 }  # fmt: skip
 
 

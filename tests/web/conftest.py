@@ -80,15 +80,6 @@ def size(request: pytest.FixtureRequest) -> str:
     return str(request.param)
 
 
-@pytest.hookimpl(tryfirst=True)  # before they are shared out
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Journeys of one file and one size share an application, and so a worker."""
-    for item in items:
-        if isinstance(item, pytest.Function) and "size" in item.fixturenames:
-            size = item.callspec.params["size"]
-            item.add_marker(pytest.mark.xdist_group(f"{item.path.stem} {size}"))
-
-
 @pytest.fixture(scope="session")
 def laid_out(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Callable[[str], Path]:
     """Data folders as they are after a first start, made once for each command."""

@@ -6,29 +6,37 @@ import os
 import tempfile
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, HTTPException, Path, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel
+from sqlalchemy.orm import Session as Orm
 from starlette.background import BackgroundTask
 
 from elderberry.api.deps import Chosen, Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
 from elderberry.api.settings import Backups, CannotKeep, Settings
+from elderberry.services.day import dates
 from elderberry.services.errors import Conflict
 from elderberry.services.household import archiving, kitchens
+from elderberry.services.who import Who
 
 router = APIRouter(prefix="/api/keeping", tags=["keeping"], route_class=ChangeRoute)
 
 
 @dataclass(frozen=True)
 class KeepingView:
-    """Backups of this installation: whether it makes any, the newest, whether every night."""
+    """Backups of this installation: whether it makes any, the newest, whether every night.
+
+    feed_since: since when a calendar can fetch what falls due for this person.
+    """
 
     backups: bool
     newest: datetime | None
     nightly: bool
     folder: str
+    feed_since: datetime | None
 
 
 class NightlyPut(BaseModel):
@@ -37,11 +45,18 @@ class NightlyPut(BaseModel):
     nightly: bool
 
 
-def _view(chosen: Settings) -> KeepingView:
-    kept = chosen.backups
+@dataclass(frozen=True)
+class FeedMade:
+    """The address of a calendar, as it is said this once."""
+
+    path: str
+
+
+def _view(orm: Orm, who: Who, chosen: Settings) -> KeepingView:
+    kept, feed = chosen.backups, dates.feed_made_at(orm, who)
     if kept is None:
-        return KeepingView(backups=False, newest=None, nightly=False, folder="")
-    return KeepingView(True, kept.newest(), kept.nightly, str(kept.folder))
+        return KeepingView(backups=False, newest=None, nightly=False, folder="", feed_since=feed)
+    return KeepingView(True, kept.newest(), kept.nightly, str(kept.folder), feed)
 
 
 def _backups(chosen: Settings) -> Backups:
@@ -51,26 +66,26 @@ def _backups(chosen: Settings) -> Backups:
 
 
 @router.get("")
-def keeping(who: Person, chosen: Chosen) -> KeepingView:  # noqa: ARG001  whoever is signed in
+def keeping(orm: Transaction, who: Person, chosen: Chosen) -> KeepingView:
     """When the last backup was made, and whether one is made every night."""
-    return _view(chosen)
+    return _view(orm, who, chosen)
 
 
 @router.put("/nightly")
-def every_night(sent: NightlyPut, who: Person, chosen: Chosen) -> KeepingView:  # noqa: ARG001
+def every_night(sent: NightlyPut, orm: Transaction, who: Person, chosen: Chosen) -> KeepingView:
     """Make a backup every night, or no longer."""
     _backups(chosen).every_night(on=sent.nightly)
-    return _view(chosen)
+    return _view(orm, who, chosen)
 
 
 @router.post("/backup", status_code=201)
-def back_up(who: Person, chosen: Chosen, now: Now) -> KeepingView:  # noqa: ARG001
+def back_up(orm: Transaction, who: Person, chosen: Chosen, now: Now) -> KeepingView:
     """Make a backup now."""
     try:
         _backups(chosen).make(now)
     except CannotKeep as wrong:
         raise Conflict("no-backup", str(wrong)) from wrong
-    return _view(chosen)
+    return _view(orm, who, chosen)
 
 
 @router.get(
@@ -88,3 +103,40 @@ def household_archive(who: Person, orm: Transaction, chosen: Chosen, now: Now) -
         path, media_type="application/zip", filename=f"elderberry-{today}.zip",
         background=BackgroundTask(os.unlink, path),
     )  # fmt: skip
+
+
+CALENDAR = "text/calendar; charset=utf-8"
+AS_CALENDAR: dict[int | str, dict[str, Any]] = {
+    200: {"content": {"text/calendar": {}}, "description": "What falls due, as iCalendar."}
+}
+
+
+@router.get("/calendar.ics", response_class=Response, responses=AS_CALENDAR)
+def what_falls_due(who: Person, orm: Transaction, now: Now) -> Response:
+    """What falls due, as a file for a calendar program."""
+    name = {"Content-Disposition": 'attachment; filename="elderberry.ics"'}
+    return Response(dates.ics(orm, who, now), media_type=CALENDAR, headers=name)
+
+
+@router.post("/feed", status_code=201)
+def make_feed(who: Person, orm: Transaction, now: Now) -> FeedMade:
+    """A new private address at which a calendar fetches what falls due."""
+    return FeedMade(f"/api/feeds/{dates.make_feed(orm, who, now)}.ics")
+
+
+@router.delete("/feed", status_code=204)
+def withdraw_feed(who: Person, orm: Transaction) -> None:
+    """Withdraw the address of one's calendar."""
+    dates.withdraw_feed(orm, who)
+
+
+feeds = APIRouter(prefix="/api/feeds", tags=["keeping"])
+
+
+@feeds.get("/{token}.ics", response_class=Response, responses=AS_CALENDAR)
+def feed(token: Annotated[str, Path(max_length=64)], orm: Transaction, now: Now) -> Response:
+    """What falls due, for whoever has the address; it is not found once it is withdrawn."""
+    who = dates.whose_feed(orm, token)
+    if who is None:
+        raise HTTPException(404, "There is no calendar at this address: it may be withdrawn.")
+    return Response(dates.ics(orm, who, now), media_type=CALENDAR)

@@ -5,6 +5,7 @@ from elderberry.store.batch import Batch, Operation, OperationLot
 from elderberry.store.change import ChangeMade
 from elderberry.store.cycle_seen import CycleSeen
 from elderberry.store.event import Event, Reading
+from elderberry.store.feed import Feed
 from elderberry.store.household import Household, Kitchen
 from elderberry.store.jar import Jar, JarStock, LidStock, Stack
 from elderberry.store.lot import Lot
@@ -26,6 +27,7 @@ __all__ = [
     "ChangeMade",
     "CycleSeen",
     "Event",
+    "Feed",
     "Household",
     "Jar",
     "JarStock",

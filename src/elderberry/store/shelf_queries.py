@@ -11,12 +11,14 @@ from sqlalchemy import ColumnElement, Select, and_, case, func, or_, select
 from sqlalchemy.orm import Session as Orm
 from sqlalchemy.orm import aliased
 
+from elderberry.core.batch.lifecycle import Seal
 from elderberry.core.shelf.life import Lives
+from elderberry.store.base import UtcDateTime
 from elderberry.store.batch import Batch, Operation
 from elderberry.store.event import Event, Reading
 from elderberry.store.jar import Jar, Stack
 from elderberry.store.lot import Lot
-from elderberry.store.queries import YES, mine
+from elderberry.store.queries import NO, YES, mine
 from elderberry.store.station import Station
 
 CODE_LETTERS = 3
@@ -365,3 +367,56 @@ def spent_by_year(orm: Orm, household_id: int) -> dict[int, Spent]:
     for y, minor in orm.execute(fruit):
         found.setdefault(int(y), Spent()).fruit_minor = float(minor or 0.0)
     return found
+
+
+@dataclass(frozen=True)
+class Fading:
+    """Jars of a batch of one name: how many there are, the place and day of the first of them."""
+
+    batch_id: int
+    label: str
+    jars: int
+    place_id: int | None
+    best_by: date
+
+
+def fading(orm: Orm, household_id: int, since: date, until: date) -> list[Fading]:
+    """Jars that are there and at their best until some day between two, by batch and name."""
+    query = (
+        select(Jar.batch_id, Jar.label, func.count(), func.min(Jar.place_id), func.min(Jar.best_by))
+        .where(
+            Jar.household_id == household_id,
+            Jar.gone == NO,
+            Jar.best_by >= since,
+            Jar.best_by <= until,
+        )
+        .group_by(Jar.batch_id, Jar.label)
+        .order_by(func.min(Jar.best_by), Jar.batch_id)
+    )
+    return [Fading(*row) for row in orm.execute(query)]
+
+
+@dataclass(frozen=True)
+class Infusing:
+    """Jars of a batch in which fruit is still giving to what it lies in."""
+
+    batch_id: int
+    label: str
+    filled_at: datetime
+
+
+def infusing(orm: Orm, household_id: int) -> list[Infusing]:
+    """Jars of whole fruit that stand closed, by batch."""
+    life = func.json_value(Jar.contents, "$.life.shelf")
+    query = (
+        select(Jar.batch_id, func.min(Jar.label), func.max(Jar.filled_at, type_=UtcDateTime()))
+        .where(
+            Jar.household_id == household_id,
+            Jar.seal == Seal.SEALED,
+            Jar.lives.in_((Lives.STANDS, Lives.MADE)),
+            life == "infused_whole_fruit",
+        )
+        .group_by(Jar.batch_id)
+        .order_by(Jar.batch_id)
+    )
+    return [Infusing(*row) for row in orm.execute(query)]

@@ -2008,6 +2008,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keeping/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Falls Due
+         * @description What falls due, as a file for a calendar program.
+         */
+        get: operations["what_falls_due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keeping/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Feed
+         * @description A new private address at which a calendar fetches what falls due.
+         */
+        post: operations["make_feed"];
+        /**
+         * Withdraw Feed
+         * @description Withdraw the address of one's calendar.
+         */
+        delete: operations["withdraw_feed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -2020,6 +2064,26 @@ export interface paths {
          * @description Every event after the one last seen, until sign-out or until the server stops.
          */
         get: operations["tail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feeds/{token}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Feed
+         * @description What falls due, for whoever has the address; it is not found once it is withdrawn.
+         */
+        get: operations["feed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2728,6 +2792,14 @@ export interface components {
          * @enum {string}
          */
         Evidence: "measured" | "read" | "typical";
+        /**
+         * FeedMade
+         * @description The address of a calendar, as it is said this once.
+         */
+        FeedMade: {
+            /** Path */
+            path: string;
+        };
         /**
          * FigureRow
          * @description A figure of a lot, planned and measured.
@@ -3568,6 +3640,8 @@ export interface components {
         /**
          * KeepingView
          * @description Backups of this installation: whether it makes any, the newest, whether every night.
+         *
+         *     feed_since: since when a calendar can fetch what falls due for this person.
          */
         KeepingView: {
             /** Backups */
@@ -3578,6 +3652,8 @@ export interface components {
             nightly: boolean;
             /** Folder */
             folder: string;
+            /** Feed Since */
+            feed_since: string | null;
         };
         /**
          * Kept
@@ -10267,6 +10343,106 @@ export interface operations {
             503: components["responses"]["503"];
         };
     };
+    what_falls_due: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What falls due, as iCalendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    make_feed: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedMade"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    withdraw_feed: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
     tail: {
         parameters: {
             query?: never;
@@ -10286,6 +10462,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What falls due, as iCalendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
             };
             401: components["responses"]["401"];
             404: components["responses"]["404"];

@@ -38,7 +38,71 @@ export function Keeping({ kitchen }: { kitchen: KitchenView }) {
       ) : (
         <p className="mt-3 text-slate">A keeper can take all of it along in one file.</p>
       )}
+      {kept && <Calendar kept={kept} zone={kitchen.time_zone} />}
     </Part>
+  );
+}
+
+/** What falls due, in a calendar: as a file, or fetched from an address of one's own. */
+function Calendar({ kept, zone }: { kept: KeepingView; zone: string }) {
+  const client = useQueryClient();
+  const now = useNow(60_000);
+  const said = { onSuccess: () => client.invalidateQueries({ queryKey: ["keeping"] }) };
+  const make = useMutation({ mutationFn: () => body(api.POST("/api/keeping/feed")), ...said });
+  const withdraw = useMutation({
+    mutationFn: () => body(api.DELETE("/api/keeping/feed")),
+    onSuccess: () => {
+      make.reset();
+      return said.onSuccess();
+    },
+  });
+  const address = make.data && `${window.location.origin}${make.data.path}`;
+  return (
+    <section aria-label="In a calendar" className="mt-4">
+      <h3 className="text-elder text-xl">In a calendar</h3>
+      <p className="text-slate">
+        seal checks, days of shaking, fruit that will not wait, jars to use
+      </p>
+      <p className="mt-1 text-lg">
+        <a
+          href="/api/keeping/calendar.ics"
+          download
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+        >
+          As a file
+        </a>
+      </p>
+      {address ? (
+        <p className="text-lg">
+          Your own address, shown this once:
+          <output className="mt-1 block select-all break-all border-2 border-elder bg-paper p-3 text-base">
+            {address}
+          </output>
+        </p>
+      ) : (
+        kept.feed_since && (
+          <p className="text-lg">
+            Fetched from an address of your own since <b>{moment(kept.feed_since, now, zone)}</b>
+          </p>
+        )
+      )}
+      <div className="mt-2 flex flex-wrap gap-3">
+        <Button size="small" disabled={make.isPending} onClick={() => make.mutate()}>
+          {kept.feed_since ? "A new address instead" : "An address to fetch it from"}
+        </Button>
+        {kept.feed_since && (
+          <Button
+            size="small"
+            kind="warn"
+            disabled={withdraw.isPending}
+            onClick={() => withdraw.mutate()}
+          >
+            Withdraw it
+          </Button>
+        )}
+      </div>
+      <Said error={make.error ?? withdraw.error} />
+    </section>
   );
 }
 

@@ -18,8 +18,8 @@ from elderberry.services.who import Who
 from elderberry.store import Base
 from elderberry.store.database import known, revision
 
-PASSING = frozenset({"session", "known_browser", "change_made", "sign_in_try"})
-"""Tables of what passes: who is signed in, and what was just pressed."""
+PASSING = frozenset({"session", "known_browser", "change_made", "sign_in_try", "feed"})
+"""Tables of what passes: who is signed in or fetches a calendar, and what was just pressed."""
 SECRET = {("person", "password_hash")}
 AT_ONCE = 500
 

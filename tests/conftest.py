@@ -27,7 +27,7 @@ CHEAP = Hashing(PasswordHasher(time_cost=1, memory_cost=64, parallelism=1))
 """Argon2 at its cheapest, so that tests do not wait for it."""
 
 
-class ByFileAndSize(LoadScopeScheduling):
+class ByFileAndSize(LoadScopeScheduling):  # type: ignore[misc]  # it has no types
     """Journeys of one file and one size share an application, and so a worker."""
 
     def _split_scope(self, nodeid: str) -> str:

@@ -87,7 +87,7 @@ def test_a_calendar_is_fetched_from_its_address_until_it_is_withdrawn(
     file = here.client.get("/api/keeping/calendar.ics")
     assert file.headers["content-type"].startswith("text/calendar")
     address = here.client.post("/api/keeping/feed").json()["path"]
-    program = TestClient(app, base_url=here.client.base_url)
+    program = TestClient(app, base_url=str(here.client.base_url))
     assert program.get(address).text.startswith("BEGIN:VCALENDAR")
     assert program.get("/api/feeds/guessed.ics").status_code == 404
     assert here.client.get("/api/keeping").json()["feed_since"]

@@ -100,7 +100,7 @@ def test_infused_jars_say_when_they_are_ready(here: tuple[Orm, Who]) -> None:
     jar.contents = {**jar.contents, "life": {"shelf": "infused_whole_fruit"}}
     jar.filled_at = NOW
     orm.flush()
-    ready = events(orm, who)[f"ready-{jar.batch_id}"]
+    ready = events(orm, who)[f"ready-{jar.batch_id}@elderberry"]
     assert ready.decoded("DTSTART") == date(2026, 12, 28)
 
 

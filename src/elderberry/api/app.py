@@ -64,7 +64,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_middleware(Gate, hosts=settings.hosts)
     for module in ROUTES:
         app.include_router(module.router)
-    app.include_router(keeping.feeds)
+    app.include_router(keeping.files)
 
     @app.get("/api/ready", tags=["ready"])
     def ready() -> dict[str, bool]:

@@ -88,8 +88,12 @@ def back_up(orm: Transaction, who: Person, chosen: Chosen, now: Now) -> KeepingV
     return _view(orm, who, chosen)
 
 
-@router.get(
-    "/archive.zip",
+files = APIRouter(tags=["keeping"])
+"""What is fetched as a file, and never answered from memory."""
+
+
+@files.get(
+    "/api/keeping/archive.zip",
     response_class=Response,
     responses={200: {"content": {"application/zip": {}}, "description": "The archive."}},
 )
@@ -130,10 +134,7 @@ def withdraw_feed(who: Person, orm: Transaction) -> None:
     dates.withdraw_feed(orm, who)
 
 
-feeds = APIRouter(prefix="/api/feeds", tags=["keeping"])
-
-
-@feeds.get("/{token}.ics", response_class=Response, responses=AS_CALENDAR)
+@files.get("/api/feeds/{token}.ics", response_class=Response, responses=AS_CALENDAR)
 def feed(token: Annotated[str, Path(max_length=64)], orm: Transaction, now: Now) -> Response:
     """What falls due, for whoever has the address; it is not found once it is withdrawn."""
     who = dates.whose_feed(orm, token)

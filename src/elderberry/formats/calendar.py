@@ -54,4 +54,4 @@ def ics(name: str, entries: Iterable[Entry], now: datetime) -> bytes:
         event.add("dtend", entry.end)
         event.add("transp", "TRANSPARENT")
         written.add_component(event)
-    return written.to_ical()
+    return bytes(written.to_ical())

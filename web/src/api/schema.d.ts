@@ -1988,26 +1988,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/keeping/archive.zip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Household Archive
-         * @description Everything of the household in one file, that gives the same household again.
-         */
-        get: operations["household_archive"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/keeping/calendar.ics": {
         parameters: {
             query?: never;
@@ -2064,6 +2044,26 @@ export interface paths {
          * @description Every event after the one last seen, until sign-out or until the server stops.
          */
         get: operations["tail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keeping/archive.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Household Archive
+         * @description Everything of the household in one file, that gives the same household again.
+         */
+        get: operations["household_archive"];
         put?: never;
         post?: never;
         delete?: never;
@@ -10313,36 +10313,6 @@ export interface operations {
             507: components["responses"]["507"];
         };
     };
-    household_archive: {
-        parameters: {
-            query?: never;
-            header?: {
-                "idempotency-key"?: string | null;
-            };
-            path?: never;
-            cookie?: {
-                elderberry_session?: string | null;
-            };
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The archive. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/zip": unknown;
-                };
-            };
-            401: components["responses"]["401"];
-            404: components["responses"]["404"];
-            421: components["responses"]["421"];
-            422: components["responses"]["422"];
-            500: components["responses"]["500"];
-            503: components["responses"]["503"];
-        };
-    };
     what_falls_due: {
         parameters: {
             query?: never;
@@ -10462,6 +10432,36 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    household_archive: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The archive. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
+                };
             };
             401: components["responses"]["401"];
             404: components["responses"]["404"];

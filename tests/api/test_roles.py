@@ -25,7 +25,7 @@ LOOKS = {
     "GET /api/notes", "GET /api/notes/{batch_id}", "GET /api/notes/{batch_id}/sheet.pdf",
     "GET /api/safety", "GET /api/stove", "GET /api/shelf", "GET /api/stacks/{stack_id}",
     "GET /api/jar-codes/{code}", "GET /api/servings", "GET /api/signs",
-    "GET /api/keeping", "GET /api/keeping/calendar.ics",
+    "GET /api/keeping", "GET /api/keeping/calendar.ics", "GET /api/keeping/{what}.csv",
     "GET /api/labels", "GET /api/labels.pdf",
     "GET /api/labels/sheets", "GET /api/recall", "GET /api/recall/known", "GET /api/figures",
     "POST /api/jars/{jar_id}/drink", "GET /api/today", "GET /api/events",

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import os
 import tempfile
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, HTTPException, Path, Response
-from fastapi.responses import FileResponse
+from fastapi.responses import FileResponse, StreamingResponse
 from pydantic import BaseModel
 from sqlalchemy.orm import Session as Orm
 from starlette.background import BackgroundTask
@@ -17,9 +18,10 @@ from starlette.background import BackgroundTask
 from elderberry.api.deps import Chosen, Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
 from elderberry.api.settings import Backups, CannotKeep, Settings
+from elderberry.formats.sheets import csv_of
 from elderberry.services.day import dates
 from elderberry.services.errors import Conflict
-from elderberry.services.household import archiving, kitchens
+from elderberry.services.household import archiving, kitchens, sheets
 from elderberry.services.who import Who
 
 router = APIRouter(prefix="/api/keeping", tags=["keeping"], route_class=ChangeRoute)
@@ -132,6 +134,25 @@ def make_feed(who: Person, orm: Transaction, now: Now) -> FeedMade:
 def withdraw_feed(who: Person, orm: Transaction) -> None:
     """Withdraw the address of one's calendar."""
     dates.withdraw_feed(orm, who)
+
+
+@files.get(
+    "/api/keeping/{what}.csv",
+    response_class=Response,
+    responses={200: {"content": {"text/csv": {}}, "description": "The table."}},
+)
+def table(
+    what: Literal["jars", "came-in", "batches", "readings", "servings"], who: Person,
+    chosen: Chosen,
+) -> Response:  # fmt: skip
+    """A table of what was kept, for a spreadsheet."""
+
+    def pieces() -> Iterator[str]:
+        with Orm(chosen.engine) as orm:
+            yield from csv_of(*sheets.sheet(orm, who, what))
+
+    name = {"Content-Disposition": f'attachment; filename="elderberry-{what}.csv"'}
+    return StreamingResponse(pieces(), media_type="text/csv; charset=utf-8", headers=name)
 
 
 @files.get("/api/feeds/{token}.ics", response_class=Response, responses=AS_CALENDAR)

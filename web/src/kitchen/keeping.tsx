@@ -14,6 +14,8 @@ const keepingQuery = queryOptions({
   queryFn: ({ signal }) => body(api.GET("/api/keeping", { signal })),
 });
 
+const SHEETS = ["jars", "came-in", "batches", "readings", "servings"];
+
 /** What a household takes out of Elderberry: backups, and everything in one file. */
 export function Keeping({ kitchen }: { kitchen: KitchenView }) {
   const keeper = useQuery(sessionQuery).data?.role === "keeper";
@@ -21,8 +23,22 @@ export function Keeping({ kitchen }: { kitchen: KitchenView }) {
   return (
     <Part name="Your data is yours">
       {kept?.backups && <Backups kept={kept} zone={kitchen.time_zone} keeper={keeper} />}
+      <p className="mt-4 text-lg">As CSV, for a spreadsheet:</p>
+      <ul className="flex flex-wrap gap-x-5 text-lg">
+        {SHEETS.map((sheet) => (
+          <li key={sheet}>
+            <a
+              href={`/api/keeping/${sheet}.csv`}
+              download
+              className="inline-flex min-h-11 items-center underline underline-offset-4"
+            >
+              {sheet.replace("-", " ")}
+            </a>
+          </li>
+        ))}
+      </ul>
       {keeper ? (
-        <p className="mt-4 text-lg">
+        <p className="mt-2 text-lg">
           <a
             href="/api/keeping/archive.zip"
             download

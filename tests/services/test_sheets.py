@@ -9,9 +9,10 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.household import sheets
 from elderberry.store import Batch, Jar, Reading, queries
+from elderberry.store.base import Owned
 from tests.factories import Work, household, request
 
-OF = {"jars": Jar, "batches": Batch, "readings": Reading}
+OF: dict[str, type[Owned]] = {"jars": Jar, "batches": Batch, "readings": Reading}
 
 
 @pytest.fixture
@@ -30,7 +31,7 @@ def test_every_row_of_ours_and_a_cell_to_each_heading(work: Work, what: str) -> 
     listed = [*rows]
     assert all(len(row) == len(headings) for row in listed)
     if what in OF:
-        mine = queries.all_of(work.orm, work.who.household_id, OF[what])  # type: ignore[type-abstract]
+        mine = queries.all_of(work.orm, work.who.household_id, OF[what])
         assert len(listed) == len(mine) > 0
 
 

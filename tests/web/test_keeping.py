@@ -1,0 +1,79 @@
+"""What a household keeps of itself, by the page: backups, a calendar, an archive out and in."""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import subprocess
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from elderberry.trial.installation import in_memory
+from tests.web.conftest import ROOT, Application
+from tests.web.hands import go, press
+
+pytestmark = pytest.mark.browser
+
+
+def test_a_backup_now_and_every_night(kitchen: Page, sound: Callable[[], None]) -> None:
+    page = kitchen
+    page.get_by_role("link", name=re.compile("^Sallow Hill kitchen")).click()
+    yours = page.get_by_role("region", name="Your data is yours")
+    expect(yours).to_contain_text("There is no backup yet")
+    press(page, "Make one now")
+    expect(yours).to_contain_text(re.compile("Last backup (today )?[0-2][0-9]:[0-5][0-9]"))
+    yours.get_by_role("checkbox", name=re.compile("^Every night")).click()
+    sound()
+    page.reload()
+    expect(yours.get_by_role("checkbox", name=re.compile("^Every night"))).to_be_checked()
+
+
+def test_a_calendar_has_an_address_until_it_is_withdrawn(
+    kitchen: Page, sound: Callable[[], None]
+) -> None:
+    page = kitchen
+    page.get_by_role("link", name=re.compile("^Sallow Hill kitchen")).click()
+    calendar = page.get_by_role("region", name="In a calendar")
+    press(page, "An address to fetch it from")
+    address = calendar.get_by_role("status").inner_text()
+    assert page.request.get(address).text().startswith("BEGIN:VCALENDAR")
+    sound()
+    press(page, "Withdraw it")
+    expect(calendar.get_by_role("button", name="An address to fetch it from")).to_be_visible()
+    assert page.request.get(address).status == 404
+
+
+def test_an_archive_goes_out_and_the_same_shelf_comes_of_it(
+    application: Application, kitchen: Page, tmp_path: Path
+) -> None:
+    page = kitchen
+    go(page, "Shelf")
+    jars = page.get_by_role("heading", level=1).inner_text()
+    page.get_by_role("link", name=re.compile("^Sallow Hill kitchen")).click()
+    with page.expect_download() as coming:
+        page.get_by_role("link", name="Everything in one file").click()
+    file = tmp_path / coming.value.suggested_filename
+    coming.value.save_as(file)
+    there = in_memory()
+    environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
+    said = subprocess.run(
+        [ROOT / "elderberry", "restore", str(file)], capture_output=True, text=True, check=True,
+        env={**environment, "ELDERBERRY_HOME": str(there)},
+    ).stdout  # fmt: skip
+    name, password = re.search(r'sign in as (\S+) with "([^"]+)"', said).groups()  # type: ignore[union-attr]
+    new = Application(there, "serve")
+    new.start()
+    try:
+        page.goto(new.url)
+        page.get_by_label("Name you sign in with").fill(name)
+        page.get_by_label("Password").fill(password)
+        press(page, "Sign in")
+        go(page, "Shelf")
+        expect(page.get_by_role("heading", level=1)).to_have_text(jars)
+    finally:
+        new.stop()
+        shutil.rmtree(there, ignore_errors=True)

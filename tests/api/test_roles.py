@@ -22,6 +22,7 @@ LOOKS = {
     "GET /api/batches", "GET /api/batches/{batch_id}",
     "GET /api/batches/{batch_id}/beside/{other_id}", "GET /api/hob", "GET /api/ingredients",
     "GET /api/jars/{jar_id}", "GET /api/kitchen", "GET /api/lots", "GET /api/methods",
+    "GET /api/methods/{key}.json", "GET /api/methods/{key}/recipe.json", "POST /api/recipes",
     "GET /api/notes", "GET /api/notes/{batch_id}", "GET /api/notes/{batch_id}/sheet.pdf",
     "GET /api/safety", "GET /api/stove", "GET /api/shelf", "GET /api/stacks/{stack_id}",
     "GET /api/jar-codes/{code}", "GET /api/servings", "GET /api/signs",
@@ -46,7 +47,7 @@ WORKS = {
     "POST /api/keeping/feed", "DELETE /api/keeping/feed",
     "POST /api/ingredients", "POST /api/jars", "POST /api/jars/{jar_id}/servings",
     "POST /api/recall", "POST /api/places/{place_id}/readings", "POST /api/places/{place_id}/log",
-    "POST /api/lots", "DELETE /api/lots/{lot_id}", "POST /api/methods",
+    "POST /api/lots", "DELETE /api/lots/{lot_id}", "POST /api/methods", "POST /api/methods/file",
     "PUT /api/kitchen/jars/{kind}", "PUT /api/kitchen/jars/{kind}/lids",
     "PUT /api/kitchen/people/{person_id}/hours",
     "POST /api/kitchen/places", "PUT /api/kitchen/places/{place_id}",
@@ -64,7 +65,7 @@ KEEPS = {
 ANYBODY = {
     "GET /api/ready", "GET /api/session", "POST /api/session", "DELETE /api/session",
     "POST /api/session/demo", "POST /api/session/household", "PUT /api/session/password",
-    "DELETE /api/session/all", "GET /api/feeds/{token}.ics",
+    "DELETE /api/session/all", "GET /api/feeds/{token}.ics", "GET /api/methods/schema.json",
 }  # fmt: skip
 
 

@@ -22,6 +22,7 @@ ASKS: frozenset[Route] = frozenset({
     ("POST", "/api/lines"),
     ("POST", "/api/amounts"),
     ("POST", "/api/flows"),
+    ("POST", "/api/recipes"),
     ("POST", "/api/kitchen/effect"),
     ("POST", "/api/jars/{jar_id}/drink"),
 })  # fmt: skip

@@ -16,6 +16,7 @@ from elderberry.core.lines.line import Per, Where
 from elderberry.core.quantities import System
 from elderberry.core.scales import Which
 from elderberry.core.scaling import Goal
+from elderberry.formats.methods import MethodFile
 from elderberry.services.cooking.mishaps import Said
 from elderberry.services.cooking.steps import Finish, JarEntry, ReadingEntry
 from elderberry.services.household.people import NewHousehold, Things
@@ -242,6 +243,12 @@ class LinesAsk(Sent):
     lines: Annotated[list[Annotated[str, Field(max_length=200)]], Field(max_length=24)]
 
 
+class RecipeAsk(Sent):
+    """A recipe as it was written or copied."""
+
+    text: Annotated[str, Field(min_length=1, max_length=200_000)]
+
+
 class AmountAsk(Sent):
     """An amount as one says it, of what was poured or weighed."""
 
@@ -287,6 +294,12 @@ class FlowEdit(Sent):
     def rows(self) -> tuple[dict[str, Any], ...]:
         """The steps as the services take them."""
         return _rows(self.steps)
+
+
+class MethodIn(MethodFile):
+    """A method as a file, every word of it written."""
+
+    _words = field_validator("*", mode="before")(written)
 
 
 class MethodCreate(Sent):

@@ -676,6 +676,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/methods/schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Method Schema
+         * @description The JSON Schema of a method as a file.
+         */
+        get: operations["method_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods/{key}.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Method File
+         * @description A method as a file.
+         */
+        get: operations["method_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods/{key}/recipe.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Method Recipe
+         * @description What a method makes of a line, as schema.org describes a recipe.
+         */
+        get: operations["method_recipe"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Recipe
+         * @description What goes in by a recipe: its lines, to be read and asked about in a plan.
+         */
+        post: operations["read_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/methods/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Method
+         * @description Keep a method that came as a file; it claims nothing, and keeps where it is from.
+         */
+        post: operations["take_in_method"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flows": {
         parameters: {
             query?: never;
@@ -2191,6 +2291,64 @@ export interface components {
             portions?: number;
         };
         /**
+         * Amount
+         * @description How much of something, as it was said.
+         *
+         *     how: amount (grams), share (of what it joins, or of another input), or target (solved so that
+         *     what it joins reaches a figure). said is kept word for word beside what it came to.
+         */
+        Amount: {
+            /**
+             * How
+             * @default amount
+             * @enum {string}
+             */
+            how?: "amount" | "share" | "target";
+            grams?: components["schemas"]["Estimate-Input"] | null;
+            /**
+             * Share
+             * @default 0
+             */
+            share?: number;
+            /**
+             * Of
+             * @default
+             */
+            of?: string;
+            /**
+             * Per
+             * @default g/g
+             * @enum {string}
+             */
+            per?: "g/g" | "g/l" | "g/jar";
+            /**
+             * Target
+             * @default
+             */
+            target?: string;
+            /**
+             * Value
+             * @default 0
+             */
+            value?: number;
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
+            /**
+             * Spread
+             * @default [
+             *       1,
+             *       1
+             *     ]
+             */
+            spread?: [
+                number,
+                number
+            ];
+        };
+        /**
          * AmountAsk
          * @description An amount as one says it, of what was poured or weighed.
          */
@@ -2231,7 +2389,7 @@ export interface components {
             instruments: string[];
             /** Lot Key */
             lot_key: string | null;
-            predicted: components["schemas"]["Estimate"] | null;
+            predicted: components["schemas"]["Estimate-Output"] | null;
         };
         /**
          * BalanceView
@@ -2262,8 +2420,8 @@ export interface components {
             product: string;
             /** Keep */
             keep: string;
-            litres: components["schemas"]["Estimate"];
-            dry_g: components["schemas"]["Estimate"] | null;
+            litres: components["schemas"]["Estimate-Output"];
+            dry_g: components["schemas"]["Estimate-Output"] | null;
             /** Becomes */
             becomes: string[];
             sets: components["schemas"]["Set"] | null;
@@ -2348,7 +2506,7 @@ export interface components {
             operations: components["schemas"]["FlowOperation"][];
             /** Jars */
             jars: components["schemas"]["JarView"][];
-            juice_l: components["schemas"]["Estimate"];
+            juice_l: components["schemas"]["Estimate-Output"];
             /** Juice Measured L */
             juice_measured_l: number;
             /** Jars Ready */
@@ -2666,6 +2824,48 @@ export interface components {
             minutes: number | null;
         };
         /**
+         * End
+         * @description Where a flow stops: a filling, its product's name, how it is kept and in what.
+         */
+        End: {
+            /**
+             * Key
+             * @default fill
+             */
+            key?: string;
+            /**
+             * Keep
+             * @default shelf
+             */
+            keep?: string;
+            /**
+             * Jar Kinds
+             * @default []
+             */
+            jar_kinds?: string[];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Closure
+             * @default
+             * @enum {string}
+             */
+            closure?: "" | "cap" | "reusable" | "one_piece";
+            /**
+             * Lid
+             * @default
+             */
+            lid?: string;
+            /**
+             * Used With
+             * @default
+             */
+            used_with?: string;
+        };
+        /**
          * EndRow
          * @description An end: the filling it is, how it is kept (as the method says if empty), in which jars.
          */
@@ -2723,10 +2923,10 @@ export interface components {
             keep: string;
             /** Jar Kinds */
             jar_kinds: string[];
-            litres: components["schemas"]["Estimate"];
-            mass_g: components["schemas"]["Estimate"];
-            brix: components["schemas"]["Estimate"] | null;
-            ph: components["schemas"]["Estimate"] | null;
+            litres: components["schemas"]["Estimate-Output"];
+            mass_g: components["schemas"]["Estimate-Output"];
+            brix: components["schemas"]["Estimate-Output"] | null;
+            ph: components["schemas"]["Estimate-Output"] | null;
             /** Clarity */
             clarity: string;
             expected: components["schemas"]["PackingView"];
@@ -2796,7 +2996,21 @@ export interface components {
          * Estimate
          * @description A value with its 80 % range: one in ten lies below `lo`, one in ten above `hi`.
          */
-        Estimate: {
+        "Estimate-Input": {
+            /** Lo */
+            lo: number;
+            /** Typ */
+            typ: number;
+            /** Hi */
+            hi: number;
+            /** @default typical */
+            evidence?: components["schemas"]["Evidence"];
+        };
+        /**
+         * Estimate
+         * @description A value with its 80 % range: one in ten lies below `lo`, one in ten above `hi`.
+         */
+        "Estimate-Output": {
             /** Lo */
             lo: number;
             /** Typ */
@@ -2831,7 +3045,7 @@ export interface components {
             quantity: string;
             /** Unit */
             unit: string;
-            planned: components["schemas"]["Estimate"] | null;
+            planned: components["schemas"]["Estimate-Output"] | null;
             /** Measured */
             measured: number;
             /** Words */
@@ -2953,10 +3167,10 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
-            mass_g: components["schemas"]["Estimate"];
-            volume_ml: components["schemas"]["Estimate"];
-            brix: components["schemas"]["Estimate"] | null;
-            ph: components["schemas"]["Estimate"] | null;
+            mass_g: components["schemas"]["Estimate-Output"];
+            volume_ml: components["schemas"]["Estimate-Output"];
+            brix: components["schemas"]["Estimate-Output"] | null;
+            ph: components["schemas"]["Estimate-Output"] | null;
             /**
              * Clarity
              * @default
@@ -2981,7 +3195,7 @@ export interface components {
             verb: string;
             /** Title */
             title: string;
-            minutes: components["schemas"]["Estimate"];
+            minutes: components["schemas"]["Estimate-Output"];
             /** Takes */
             takes: string[];
             /** Gives */
@@ -3051,7 +3265,7 @@ export interface components {
             forms: string[];
             /** Counted */
             counted: boolean;
-            waits_days: components["schemas"]["Estimate"];
+            waits_days: components["schemas"]["Estimate-Output"];
             /** Note */
             note: string;
         };
@@ -3285,6 +3499,61 @@ export interface components {
             material: string;
         };
         /**
+         * Input
+         * @description Something that goes into a flow: a fruit in a form, a juice, an ingredient, water.
+         *
+         *     key: the name of its lot. step: the step that it joins; where none is said, and no step takes
+         *     it by name, it is stirred in before the jars. brix, ph: as read; ph_by_meter whether a meter
+         *     read the pH, since a strip informs and clears nothing.
+         */
+        Input: {
+            /** Key */
+            key: string;
+            /** Material */
+            material: string;
+            amount: components["schemas"]["Amount"];
+            /**
+             * Form
+             * @default
+             */
+            form?: string;
+            brix?: components["schemas"]["Estimate-Input"] | null;
+            ph?: components["schemas"]["Estimate-Input"] | null;
+            /**
+             * Ph By Meter
+             * @default true
+             */
+            ph_by_meter?: boolean;
+            /** Temp C */
+            temp_c?: number | null;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Step
+             * @default
+             */
+            step?: string;
+            /**
+             * Called
+             * @default
+             */
+            called?: string;
+            /**
+             * Where
+             * @default
+             * @enum {string}
+             */
+            where?: "" | "start" | "simmer" | "strained" | "off_heat" | "jar" | "glass";
+            /**
+             * Leaves
+             * @default false
+             */
+            leaves?: boolean;
+        };
+        /**
          * InputView
          * @description Something that goes in: what it came to, beside how it was said, and when it joins.
          */
@@ -3299,7 +3568,7 @@ export interface components {
             form: string;
             /** Said */
             said: string;
-            mass_g: components["schemas"]["Estimate"];
+            mass_g: components["schemas"]["Estimate-Output"];
             /** Colour */
             colour: string;
             /**
@@ -3520,7 +3789,7 @@ export interface components {
             /** Servings */
             servings: components["schemas"]["ServedView"][];
             again: components["schemas"]["Again"] | null;
-            thaws_h: components["schemas"]["Estimate"] | null;
+            thaws_h: components["schemas"]["Estimate-Output"] | null;
         };
         /**
          * JarView
@@ -3911,6 +4180,19 @@ export interface components {
             temp_c: number;
         };
         /**
+         * LineFile
+         * @description Something that goes in besides, as one says it: "130 g honey to the litre".
+         */
+        LineFile: {
+            /** Line */
+            line: string;
+            /**
+             * Key
+             * @default
+             */
+            key?: string;
+        };
+        /**
          * LineView
          * @description A line as it was understood; or why it was not.
          */
@@ -3952,7 +4234,7 @@ export interface components {
              * @default
              */
             amount?: string;
-            mass_g?: components["schemas"]["Estimate"] | null;
+            mass_g?: components["schemas"]["Estimate-Output"] | null;
             /**
              * Share
              * @default 0
@@ -4125,7 +4407,7 @@ export interface components {
             /** Material */
             material: string;
             predicted: components["schemas"]["FlowLot"];
-            now_ml: components["schemas"]["Estimate"];
+            now_ml: components["schemas"]["Estimate-Output"];
             now: components["schemas"]["FlowLot"];
             /** Known */
             known: string;
@@ -4223,6 +4505,86 @@ export interface components {
              * @default []
              */
             fruits?: string[];
+        };
+        /**
+         * MethodIn
+         * @description A method as a file, every word of it written.
+         */
+        MethodIn: {
+            /**
+             * Format
+             * @default elderberry method
+             * @constant
+             */
+            format?: "elderberry method";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+            /** Name */
+            name: string;
+            /**
+             * School
+             * @default
+             */
+            school?: string;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Adapted From
+             * @default
+             */
+            adapted_from?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Fruits
+             * @default []
+             */
+            fruits?: string[];
+            /**
+             * Natures
+             * @default []
+             */
+            natures?: string[];
+            /**
+             * Forms
+             * @default [
+             *       "whole",
+             *       "frozen"
+             *     ]
+             */
+            forms?: string[];
+            /**
+             * Begins
+             * @default
+             */
+            begins?: string;
+            /**
+             * Of
+             * @default sugar_white
+             */
+            of?: string;
+            /**
+             * Inputs
+             * @default []
+             */
+            inputs?: (components["schemas"]["LineFile"] | components["schemas"]["Input"])[];
+            /**
+             * Ends
+             * @default []
+             */
+            ends?: components["schemas"]["End"][];
+            /** Steps */
+            steps: components["schemas"]["StepFile"][];
         };
         /**
          * MethodView
@@ -4439,7 +4801,7 @@ export interface components {
             deviations: components["schemas"]["Deviation"][];
             /** Litres */
             litres: number;
-            litres_planned: components["schemas"]["Estimate"] | null;
+            litres_planned: components["schemas"]["Estimate-Output"] | null;
             /** Litres Per Kg */
             litres_per_kg: number | null;
             /** Cost Minor */
@@ -4782,7 +5144,7 @@ export interface components {
             /** Kg Per Load */
             kg_per_load: number;
             fruit_yield: components["schemas"]["YieldView"] | null;
-            minutes: components["schemas"]["Estimate"];
+            minutes: components["schemas"]["Estimate-Output"];
             /** Waits H */
             waits_h: number;
             /** Lots */
@@ -4824,14 +5186,14 @@ export interface components {
             inverted_pct: number;
             /** Crystals */
             crystals: string;
-            now?: components["schemas"]["Estimate"] | null;
-            now_mpa_s?: components["schemas"]["Estimate"] | null;
+            now?: components["schemas"]["Estimate-Output"] | null;
+            now_mpa_s?: components["schemas"]["Estimate-Output"] | null;
             /**
              * Now Cold
              * @default
              */
             now_cold?: string;
-            left_min?: components["schemas"]["Estimate"] | null;
+            left_min?: components["schemas"]["Estimate-Output"] | null;
             /**
              * Back G
              * @default 0
@@ -4984,7 +5346,7 @@ export interface components {
             by: string;
             /** Lot Id */
             lot_id: number | null;
-            predicted: components["schemas"]["Estimate"] | null;
+            predicted: components["schemas"]["Estimate-Output"] | null;
             /** Agreement */
             agreement: string;
             /** Words */
@@ -5037,6 +5399,26 @@ export interface components {
             where: string;
             /** Here */
             here: boolean;
+        };
+        /**
+         * Recipe
+         * @description What a recipe is called, where it is from, and its lines of what goes in.
+         */
+        Recipe: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Lines */
+            lines: string[];
+        };
+        /**
+         * RecipeAsk
+         * @description A recipe as it was written or copied.
+         */
+        RecipeAsk: {
+            /** Text */
+            text: string;
         };
         /**
          * RuleRow
@@ -5096,7 +5478,7 @@ export interface components {
              * @enum {string}
              */
             quantity: "volume_ml" | "little_ml" | "mass_g" | "brix" | "temp_c" | "depth_cm" | "minutes" | "hours" | "days" | "money" | "parts" | "count" | "percent" | "degrees" | "ph" | "acid_g_l" | "words";
-            value?: components["schemas"]["Estimate"] | null;
+            value?: components["schemas"]["Estimate-Output"] | null;
             /**
              * Words
              * @default
@@ -5117,7 +5499,7 @@ export interface components {
             key: "sweet" | "sharp" | "ph" | "ratio" | "thick";
             /** Name */
             name: string;
-            value: components["schemas"]["Estimate"] | null;
+            value: components["schemas"]["Estimate-Output"] | null;
             /** Unit */
             unit: string;
             /** Lo */
@@ -5514,6 +5896,38 @@ export interface components {
             editable: boolean;
         };
         /**
+         * StepFile
+         * @description A step: its kind, what it takes and gives by name, and what is chosen of it.
+         *
+         *     What is not said is as usual: it takes what the step before it gives.
+         */
+        StepFile: {
+            /** Kind */
+            kind: string;
+            /**
+             * Key
+             * @default
+             */
+            key?: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes?: string[];
+            /**
+             * Gives
+             * @default []
+             */
+            gives?: string[];
+            /**
+             * Params
+             * @default {}
+             */
+            params?: {
+                [key: string]: boolean | number | string;
+            };
+        };
+        /**
          * StepFinish
          * @description What is said when a step is done.
          */
@@ -5640,7 +6054,7 @@ export interface components {
             in_parts: boolean;
             /** Idle */
             idle: boolean;
-            left_l: components["schemas"]["Estimate"] | null;
+            left_l: components["schemas"]["Estimate-Output"] | null;
             /** Opens At */
             opens_at: string | null;
             /** Before */
@@ -5659,7 +6073,7 @@ export interface components {
             lift_at: string | null;
             /** Hands */
             hands: string;
-            minutes: components["schemas"]["Estimate"];
+            minutes: components["schemas"]["Estimate-Output"];
             /** Started At */
             started_at: string | null;
             /** Clock From */
@@ -6025,8 +6439,8 @@ export interface components {
             last_g: number;
             /** Enough G */
             enough_g: number;
-            hours: components["schemas"]["Estimate"];
-            left_h: components["schemas"]["Estimate"];
+            hours: components["schemas"]["Estimate-Output"];
+            left_h: components["schemas"]["Estimate-Output"];
             /** Dry */
             dry: boolean;
             /** Curve */
@@ -6125,7 +6539,7 @@ export interface components {
          * @description Water of a step [L]: planned, or inferred, and from what.
          */
         WaterView: {
-            litres: components["schemas"]["Estimate"];
+            litres: components["schemas"]["Estimate-Output"];
             /** Inferred From */
             inferred_from: string;
         };
@@ -6177,8 +6591,8 @@ export interface components {
             way: string;
             /** Name */
             name: string;
-            tables: components["schemas"]["Estimate"];
-            estimate: components["schemas"]["Estimate"];
+            tables: components["schemas"]["Estimate-Output"];
+            estimate: components["schemas"]["Estimate-Output"];
             /** Batches */
             batches: number;
             /** Dots */
@@ -7797,6 +8211,182 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MethodCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    method_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            401: components["responses"]["401"];
+            421: components["responses"]["421"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    method_file: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    method_recipe: {
+        parameters: {
+            query: {
+                of: string;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                key: string;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    read_recipe: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeAsk"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    take_in_method: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MethodIn"];
             };
         };
         responses: {

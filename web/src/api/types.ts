@@ -2,7 +2,7 @@ import type { components } from "@/api/schema";
 
 type Schemas = components["schemas"];
 
-export type Estimate = Schemas["Estimate"];
+export type Estimate = Schemas["Estimate-Output"];
 export type Sum = Schemas["Sum"];
 export type Finding = Schemas["Finding"];
 export type KeepingView = Schemas["KeepingView"];
@@ -54,6 +54,7 @@ export type TimeRow = Schemas["TimeRow"];
 export type RuleRow = Schemas["RuleRow"];
 export type Evidence = Schemas["Evidence"];
 
+export type MethodFile = Schemas["MethodIn"];
 export type MethodView = Schemas["MethodView"];
 export type StepChoices = Schemas["StepChoices"];
 export type StepRow = Schemas["StepRow"];

@@ -126,6 +126,20 @@ function Actions({ plan, method, line }: ActionsProps) {
       </Button>
       <Button onClick={copy}>Copy as text</Button>
       <Button onClick={() => window.print()}>Print</Button>
+      <a
+        href={`/api/methods/${method.key}.json`}
+        download={`${method.name}.json`}
+        className="inline-flex min-h-11 items-center underline underline-offset-4"
+      >
+        As a file
+      </a>
+      <a
+        href={`/api/methods/${method.key}/recipe.json?${new URLSearchParams({ of: line })}`}
+        download={`${method.name}, recipe.json`}
+        className="inline-flex min-h-11 items-center underline underline-offset-4"
+      >
+        As a recipe
+      </a>
       <span role="status" className="text-slate">
         {copied}
       </span>

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { kitchenQuery, methodsQuery } from "@/api/queries";
 import type { KitchenView, MethodView } from "@/api/types";
 import { hasWords } from "@/lib/words";
+import { TakeIn } from "@/methods/take-in";
 import { needs } from "@/methods/words";
 import { Glass } from "@/ui/glass";
 import { Empty, Waiting } from "@/ui/notice";
@@ -34,6 +35,7 @@ export function Methods() {
           box={box}
         />
       </div>
+      <TakeIn />
       {found.length === 0 && <Empty>{`No method matches "${words}".`}</Empty>}
       {groups
         .filter(([, list]) => list.length > 0)

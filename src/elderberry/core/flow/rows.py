@@ -23,6 +23,8 @@ def input_of(row: Mapping[str, Any]) -> Input:
         CoreError: an amount that says nothing.
     """
     amount = dict(row["amount"])
+    if "spread" in amount:
+        amount["spread"] = tuple(amount["spread"])
     return Input(
         **{
             **row,

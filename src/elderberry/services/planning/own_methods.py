@@ -108,9 +108,7 @@ def keep(
         Unknown: what it is based on.
     """
     base, _ = find(orm, who, new.based_on)
-    key = "own_" + (re.sub(r"[^a-z0-9]+", "_", new.name.lower()).strip("_")[:50] or "method")
-    if any(m.name.lower() == new.name.lower() for m in methods.methods().values()):
-        raise FieldError("/name", "A method of that name ships with Elderberry. Choose another.")
+    _check_name(new.name)
     inputs = as_recipe(planned.brief) if planned else base.inputs
     ends = tuple(replace(e, jar_kinds=()) for e in planned.brief.ends) if planned else base.ends
     wanted = wiring.wire(new.steps) if new.steps else (planned.chosen if planned else base).steps
@@ -118,10 +116,7 @@ def keep(
         wiring.START: base.begins_with[wiring.START], **{i.key: i.lot_kind for i in inputs}
     }  # fmt: skip
     steps = wiring.check(wanted, begins)
-    before = [r for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]
     row = {
-        "key": key,
-        "version": 1,
         "name": new.name,
         "school": base.school,
         "evidence": "own",
@@ -135,17 +130,43 @@ def keep(
         "ends": [row_of_end(e) for e in ends],
         "steps": wiring.rows_of(steps),
     }
-    kept = OwnMethod(
-        household_id=who.household_id,
-        key=key,
-        version=1 + max((r.version for r in before), default=0),
-        name=new.name,
-        row=row,
-        saved_at=now,
-        saved_by=who.person_id,
-    )
-    orm.add(kept)
-    orm.flush()
+    return _stored(orm, who, row, now)
+
+
+def take_in(orm: Orm, who: Who, row: Mapping[str, Any], now: datetime) -> Kept:
+    """Keep a method that came as a file, with its source; the same file again changes nothing.
+
+    Raises:
+        FieldError: it has the name of a method that ships.
+    """
+    _check_name(str(row["name"]))
+    return _stored(orm, who, row, now)
+
+
+def _check_name(name: str) -> None:
+    if any(m.name.lower() == name.lower() for m in methods.methods().values()):
+        raise FieldError("/name", "A method of that name ships with Elderberry. Choose another.")
+
+
+def _stored(orm: Orm, who: Who, row: Mapping[str, Any], now: datetime) -> Kept:
+    """A method as the next version of that name, unless the newest is just so."""
+    name = str(row["name"])
+    key = "own_" + (re.sub(r"[^a-z0-9]+", "_", name.lower()).strip("_")[:50] or "method")
+    row = {**row, "key": key, "version": 1}
+    before = [r for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]
+    kept = max(before, key=lambda r: r.version, default=None)
+    if kept is None or methods.of_row(kept.row) != methods.of_row(row):
+        kept = OwnMethod(
+            household_id=who.household_id,
+            key=key,
+            version=1 + (kept.version if kept else 0),
+            name=name,
+            row=row,
+            saved_at=now,
+            saved_by=who.person_id,
+        )
+        orm.add(kept)
+        orm.flush()
     made = methods.of_row({**row, "version": kept.version})
     return Kept(method_view(made, own=True), wiring.rows_of(made.steps))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -69,3 +70,10 @@ def test_what_does_not_hang_together_is_refused_in_words(other: dict[str, Any]) 
 def test_what_no_file_says_is_refused(other: dict[str, Any]) -> None:
     with pytest.raises(ValidationError):
         MethodFile.model_validate(written(**other))
+
+
+def test_the_example_of_the_docs_is_one() -> None:
+    docs = (Path(__file__).parents[2] / "docs" / "files.md").read_text()
+    example = json.loads(docs.split("```json")[1].split("```")[0])
+    validator_for(SCHEMA).validate(example)
+    assert of_row(row_of(MethodFile.model_validate(example))).inputs[0].material == "honey"

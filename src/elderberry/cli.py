@@ -182,12 +182,14 @@ def _trial(seconds: float, *, by_the_clock: bool = True) -> int:
 def backup(_: argparse.Namespace, rest: list[str]) -> int:
     """Write everything into one file, also while Elderberry runs."""
     from elderberry.local import backup as backups  # noqa: PLC0415  only what is needed for it
-    from elderberry.store.database import connect  # noqa: PLC0415
+    from elderberry.store.database import connect, lives  # noqa: PLC0415
 
     now = datetime.now(UTC)
     with _as_it_is("elderberry") as url:
         engine = connect(url)
         try:
+            if not lives(engine):
+                raise CannotRun("There is no household of your own here yet: nothing to back up.")
             made = (
                 backups.make(engine, Path(rest[0]), now) if rest
                 else backups.into(LOCAL / "backups", engine, now)

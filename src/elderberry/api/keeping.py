@@ -7,6 +7,7 @@ import tempfile
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
+from pathlib import Path as File
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, HTTPException, Path, Response
@@ -67,12 +68,6 @@ def _backups(chosen: Settings) -> Backups:
     return chosen.backups
 
 
-@router.get("")
-def keeping(orm: Transaction, who: Person, chosen: Chosen) -> KeepingView:
-    """When the last backup was made, and whether one is made every night."""
-    return _view(orm, who, chosen)
-
-
 @router.put("/nightly")
 def every_night(sent: NightlyPut, orm: Transaction, who: Person, chosen: Chosen) -> KeepingView:
     """Make a backup every night, or no longer."""
@@ -80,7 +75,17 @@ def every_night(sent: NightlyPut, orm: Transaction, who: Person, chosen: Chosen)
     return _view(orm, who, chosen)
 
 
-@router.post("/backup", status_code=201)
+files = APIRouter(tags=["keeping"])
+"""Files, which are never answered from memory, and for which nobody waits."""
+
+
+@files.get("/api/keeping")
+def keeping(orm: Transaction, who: Person, chosen: Chosen) -> KeepingView:
+    """When the last backup was made, and whether one is made every night."""
+    return _view(orm, who, chosen)
+
+
+@files.post("/api/keeping/backup", status_code=201)
 def back_up(orm: Transaction, who: Person, chosen: Chosen, now: Now) -> KeepingView:
     """Make a backup now."""
     try:
@@ -88,10 +93,6 @@ def back_up(orm: Transaction, who: Person, chosen: Chosen, now: Now) -> KeepingV
     except CannotKeep as wrong:
         raise Conflict("no-backup", str(wrong)) from wrong
     return _view(orm, who, chosen)
-
-
-files = APIRouter(tags=["keeping"])
-"""What is fetched as a file, and never answered from memory."""
 
 
 @files.get(
@@ -102,12 +103,16 @@ files = APIRouter(tags=["keeping"])
 def household_archive(who: Person, orm: Transaction, chosen: Chosen, now: Now) -> Response:
     """Everything of the household in one file, that gives the same household again."""
     handle, path = tempfile.mkstemp(prefix="elderberry-", suffix=".zip")
-    with os.fdopen(handle, "wb") as out:
-        archiving.write(chosen.engine, who, out, now)
+    try:
+        with os.fdopen(handle, "wb") as out:
+            archiving.write(chosen.engine, who, out, now)
+    except BaseException:
+        File(path).unlink()
+        raise
     today = kitchens.today(orm, who, now)
     return FileResponse(
         path, media_type="application/zip", filename=f"elderberry-{today}.zip",
-        background=BackgroundTask(os.unlink, path),
+        background=BackgroundTask(File(path).unlink),
     )  # fmt: skip
 
 

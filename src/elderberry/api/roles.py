@@ -25,8 +25,9 @@ ASKS: frozenset[Route] = frozenset({
     ("POST", "/api/recipes"),
     ("POST", "/api/kitchen/effect"),
     ("POST", "/api/jars/{jar_id}/drink"),
+    ("POST", "/api/keeping/backup"),
 })  # fmt: skip
-"""What is sent only to be reckoned with; nothing is kept of it."""
+"""What is sent only to be reckoned with, and a backup: no row of a household is another for it."""
 KEEPERS: frozenset[Route] = frozenset({
     ("PATCH", "/api/kitchen"),
     ("POST", "/api/own-processes"),

@@ -140,7 +140,7 @@ def take_in(orm: Orm, who: Who, row: Mapping[str, Any], now: datetime) -> Kept:
         FieldError: it has the name of a method that ships.
     """
     _check_name(str(row["name"]))
-    return _stored(orm, who, row, now)
+    return _stored(orm, who, row, now, same_again=False)
 
 
 def _check_name(name: str) -> None:
@@ -148,14 +148,16 @@ def _check_name(name: str) -> None:
         raise FieldError("/name", "A method of that name ships with Elderberry. Choose another.")
 
 
-def _stored(orm: Orm, who: Who, row: Mapping[str, Any], now: datetime) -> Kept:
-    """A method as the next version of that name, unless the newest is just so."""
+def _stored(
+    orm: Orm, who: Who, row: Mapping[str, Any], now: datetime, *, same_again: bool = True
+) -> Kept:
+    """A method as the next version of that name; also where the newest is the same, if asked."""
     name = str(row["name"])
     key = "own_" + (re.sub(r"[^a-z0-9]+", "_", name.lower()).strip("_")[:50] or "method")
     row = {**row, "key": key, "version": 1}
     before = [r for r in queries.all_of(orm, who.household_id, OwnMethod) if r.key == key]
     kept = max(before, key=lambda r: r.version, default=None)
-    if kept is None or methods.of_row(kept.row) != methods.of_row(row):
+    if kept is None or same_again or methods.of_row(kept.row) != methods.of_row(row):
         kept = OwnMethod(
             household_id=who.household_id,
             key=key,

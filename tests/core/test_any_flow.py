@@ -209,9 +209,16 @@ def test_what_a_way_gets_no_juice_out_of_is_warmed_with_it_and_strained(
     """A slice of lemon in a steamer is no dead end: it scents, or cooks along where it can."""
     inputs = (Input("fruit", "damson", grams(4000)), Input("more", fruit, grams(30), form))
     made = plan(method(key), Brief(inputs), a_kitchen())
-    taken = [o.kind for o in made.operations if "more" in o.takes]
-    assert taken[-1:] != []
+    (last,) = [o for o in made.operations if "more" in o.takes][-1:]
     assert made.main.litres.typ > 1
+    if last.kind == "scent":
+        out = made.lots[last.gives[1]].composition.first()
+        solids = made.lots["more"].composition.first().insoluble
+        assert float(out.insoluble) == pytest.approx(float(solids)), "all of it is strained out"
+        assert float(made.lots[last.gives[0]].composition.first().insoluble) <= 1e-6 + float(
+            made.lots[last.takes[0]].composition.first().insoluble
+        )
+        assert last.params["what"]
 
 
 def test_water_alone_is_a_plan_like_any_other() -> None:

@@ -148,12 +148,14 @@ class Draft:
     def parted(self, step: Step) -> tuple[Step, tuple[Input, ...]]:
         """A step without what only joins it from the side, and the inputs that do.
 
-        Whatever is of a kind that the step works on first of all is worked on; the rest joins.
+        Whatever is of a kind that the step works on first of all is worked on; the rest joins,
+        such as slices of lemon that only scent a juice.
         """
         works_on, joins = list[str](), list[Input]()
+        worked = WORKED_ON & {*kind(step.kind).takes}
         for place, name in enumerate(step.takes):
             given = self.given(name)
-            if place == 0 or given is None or given.lot_kind in WORKED_ON:
+            if place == 0 or given is None or given.lot_kind in worked:
                 works_on.append(name)
             else:
                 joins.append(given)

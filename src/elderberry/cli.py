@@ -301,10 +301,11 @@ def _interrupted(_: int, __: FrameType | None) -> None:
 
 
 @contextmanager
-def _only_one(home: Path = LOCAL) -> Iterator[None]:
+def _only_one(folder: Path | None = None) -> Iterator[None]:
     """One Elderberry a data folder; a second one is told where the first is."""
+    home = folder or LOCAL
     home.mkdir(parents=True, exist_ok=True)
-    running = home / RUNNING.name
+    running = RUNNING if home == LOCAL else home / RUNNING.name
     with (home / "lock").open("w") as lock:
         try:
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -320,13 +321,13 @@ def _only_one(home: Path = LOCAL) -> Iterator[None]:
 
 
 @contextmanager
-def _database(name: str, home: Path = LOCAL) -> Iterator[str]:
+def _database(name: str, folder: Path | None = None) -> Iterator[str]:
     """The address of the database: yours by DATABASE_URL, else the private server's."""
     own = os.environ.get("DATABASE_URL")
     if own:
         yield own
         return
-    server = PrivateMariadb(home / "mariadb")
+    server = PrivateMariadb((folder or LOCAL) / "mariadb")
     try:
         server.start()
         server.keep_alive()

@@ -86,6 +86,8 @@ class Maker:
         }
 
     def _array(self, schema: Json, name: str) -> list[Any]:
+        if "prefixItems" in schema:
+            return [self.make(inner, name) for inner in schema["prefixItems"]]
         least = schema.get("minItems", 0)
         return [
             self.make(schema["items"], name) for _ in range(least + self.dice.choice((0, 1, 2)))

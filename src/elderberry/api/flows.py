@@ -37,7 +37,7 @@ def method_schema() -> dict[str, Any]:
 @router.get("/methods/{key}.json")
 def method_file(key: str, orm: Transaction, who: Person) -> dict[str, Any]:
     """A method as a file."""
-    return file_of(own_methods.find(orm, who, key)[0])
+    return file_of(own_methods.named(orm, who, key))
 
 
 @router.get("/methods/{key}/recipe.json")

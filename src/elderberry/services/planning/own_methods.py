@@ -15,7 +15,7 @@ from elderberry.core.errors import Unknown
 from elderberry.core.flow import wiring
 from elderberry.core.flow.rows import row_of_end, row_of_input
 from elderberry.core.scaling import as_recipe
-from elderberry.services.errors import FieldError
+from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.planning.plan_view import MethodView, method_view
 from elderberry.services.planning.prepared import Prepared
@@ -56,6 +56,18 @@ def find(orm: Orm, who: Who, key: str) -> tuple[methods.Method, bool]:
         raise Unknown("method", key)
     row = max(rows, key=lambda r: r.version)
     return methods.of_row({**row.row, "version": row.version}), True
+
+
+def named(orm: Orm, who: Who, key: str) -> methods.Method:
+    """A method by the key in an address.
+
+    Raises:
+        NotFound: neither ships nor is this household's.
+    """
+    try:
+        return find(orm, who, key)[0]
+    except Unknown:
+        raise NotFound("method") from None
 
 
 def everything(orm: Orm, who: Who) -> list[tuple[methods.Method, bool]]:

@@ -10,7 +10,7 @@ from elderberry.core.quantities import System
 from elderberry.core.wording import figure, in_units
 from elderberry.formats import recipes
 from elderberry.services.household import kitchens
-from elderberry.services.planning import plans
+from elderberry.services.planning import own_methods, plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.end_view import EndView
 from elderberry.services.planning.plan_view import InputView
@@ -26,9 +26,10 @@ def of_method(orm: Orm, who: Who, key: str, line: str) -> dict[str, Any]:
     """What a method makes of a line, as schema.org describes a recipe.
 
     Raises:
-        Unknown: there is no such method.
+        NotFound: there is no such method in this household.
         CannotRead: the line cannot be read.
     """
+    own_methods.named(orm, who, key)
     plan = plans.show(orm, who, PlanRequest((GoesIn(line=line),), method_key=key))
     units = kitchens.units(orm, who)
     steps = [f"{o.title}. {o.before} Look for {o.look_for}." for o in plan.operations]

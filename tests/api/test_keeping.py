@@ -93,3 +93,9 @@ def test_a_calendar_is_fetched_from_its_address_until_it_is_withdrawn(
     assert here.client.get("/api/keeping").json()["feed_since"]
     assert here.client.delete("/api/keeping/feed").status_code == 204
     assert program.get(address).status_code == 404
+
+
+@pytest.mark.parametrize("at", ["/api/keeping/calendar.ics", "/api/keeping"])
+def test_asked_at_once_again_it_is_the_same_kind_of_file(here: Kitchen, at: str) -> None:
+    first, second = (here.client.get(at) for _ in range(2))
+    assert first.headers["content-type"] == second.headers["content-type"]

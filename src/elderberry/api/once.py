@@ -59,6 +59,9 @@ class Changing:
             once.keep(self.orm, self.who, self.asked, answer, self.now)
 
 
+JSON = "application/json"
+
+
 class ChangeRoute(APIRoute):
     """A route that keeps what it answered: to a change in its transaction, else for a moment."""
 
@@ -71,12 +74,13 @@ class ChangeRoute(APIRoute):
                 response = await handle(request)
             except Repeated as before:
                 answered = before.answered
-                return Response(answered.body, answered.status, media_type="application/json")
+                return Response(answered.body, answered.status, media_type=JSON)
             changing: Changing | None = getattr(request.state, "changing", None)
             if changing is not None:
                 await run_in_threadpool(changing.end, response)
             question: Question | None = getattr(request.state, "question", None)
-            if question is not None and response.status_code == OK:
+            plain = response.status_code == OK and response.media_type == JSON
+            if question is not None and plain:  # a file is made anew
                 answers: Answers = request.app.state.answers
                 answers.keep(question, Answered(OK, bytes(response.body)))
             return response

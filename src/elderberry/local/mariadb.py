@@ -85,7 +85,7 @@ class PrivateMariadb:
         self.tmp.mkdir(mode=0o700)
         if not (self.data / "mysql").is_dir():
             self._install()
-        self.port = self.port or _free_port()
+        self.port = self.port or free_port()
         self._launch()
 
     def _launch(self) -> None:
@@ -258,7 +258,8 @@ def _program(name: str) -> str:
     return found
 
 
-def _free_port() -> int:
+def free_port() -> int:
+    """A port on loopback that nobody listens at just now."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])

@@ -16,7 +16,7 @@ from pathlib import Path
 import httpx2 as httpx
 from sqlalchemy import Engine
 
-from elderberry.local.mariadb import PrivateMariadb
+from elderberry.local.mariadb import PrivateMariadb, free_port
 from elderberry.store.database import connect
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -31,6 +31,8 @@ class Installation:
         self.home = home
         self.command = command
         self.url = ""
+        self.port = free_port()
+        """Its own through every restart, so that whoever knew it never meets another one there."""
         self._process: subprocess.Popen[str] | None = None
 
     def start(self) -> float:
@@ -38,7 +40,8 @@ class Installation:
         began = time.monotonic()
         environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
         environment |= {"ELDERBERRY_HOME": str(self.home), "PYTHONPATH": str(ROOT / "src")}
-        command = [sys.executable, "-m", "elderberry.cli", self.command]
+        port = ["--port", str(self.port)]
+        command = [sys.executable, "-m", "elderberry.cli", self.command, *port]
         self._process = subprocess.Popen(
             command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
         )

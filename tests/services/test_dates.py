@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
 
 import icalendar
 import pytest
 from sqlalchemy import Engine, select, text
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.demo import household
+from elderberry.formats import archive
 from elderberry.local.mariadb import PrivateMariadb
 from elderberry.services.day import dates
+from elderberry.services.household import archiving
 from elderberry.services.who import Who
 from elderberry.store import Feed, Jar, Person
 from elderberry.store.database import connect, migrate
@@ -23,11 +25,14 @@ NOW = datetime(2026, 11, 28, 6, tzinfo=UTC)
 
 @pytest.fixture(scope="module")
 def demo(mariadb: PrivateMariadb) -> Iterator[Engine]:
-    """Three seasons of the demo."""
+    """Three seasons of the demo, as an archive has them."""
     engine = connect(mariadb.url("dated"))
+    with (Path(__file__).parents[1] / "formats" / "old" / "household_0018.zip").open("rb") as file:
+        found = archive.read(file)
+        migrate(engine, found.about.tables)
+        with engine.begin() as connection:
+            archiving.take_in(connection, found, CHEAP)
     migrate(engine)
-    with Orm(engine) as orm, orm.begin():
-        household.load(orm, CHEAP, NOW)
     yield engine
     engine.dispose()
 

@@ -4,20 +4,20 @@ from __future__ import annotations
 
 import os
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path as File
-from typing import Annotated, Any, Literal
+from typing import IO, Annotated, Any, Literal
 
 from fastapi import APIRouter, HTTPException, Path, Response
-from fastapi.responses import FileResponse, StreamingResponse
-from pydantic import BaseModel
+from fastapi.responses import FileResponse
 from sqlalchemy.orm import Session as Orm
 from starlette.background import BackgroundTask
 
 from elderberry.api.deps import Chosen, Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
+from elderberry.api.schemas import NightlyPut
 from elderberry.api.settings import Backups, CannotKeep, Settings
 from elderberry.formats.sheets import csv_of
 from elderberry.services.day import dates
@@ -40,12 +40,6 @@ class KeepingView:
     nightly: bool
     folder: str
     feed_since: datetime | None
-
-
-class NightlyPut(BaseModel):
-    """Whether a backup is made every night."""
-
-    nightly: bool
 
 
 @dataclass(frozen=True)
@@ -102,18 +96,21 @@ def back_up(orm: Transaction, who: Person, chosen: Chosen, now: Now) -> KeepingV
 )
 def household_archive(who: Person, orm: Transaction, chosen: Chosen, now: Now) -> Response:
     """Everything of the household in one file, that gives the same household again."""
-    handle, path = tempfile.mkstemp(prefix="elderberry-", suffix=".zip")
+    name = f"elderberry-{kitchens.today(orm, who, now)}.zip"
+    return _file(name, "application/zip", lambda out: archiving.write(chosen.engine, who, out, now))
+
+
+def _file(name: str, kind: str, write: Callable[[IO[bytes]], object]) -> FileResponse:
+    """What is written whole before it is sent, so that nothing waits for whoever reads it."""
+    handle, path = tempfile.mkstemp(prefix="elderberry-")
     try:
         with os.fdopen(handle, "wb") as out:
-            archiving.write(chosen.engine, who, out, now)
+            write(out)
     except BaseException:
         File(path).unlink()
         raise
-    today = kitchens.today(orm, who, now)
-    return FileResponse(
-        path, media_type="application/zip", filename=f"elderberry-{today}.zip",
-        background=BackgroundTask(File(path).unlink),
-    )  # fmt: skip
+    gone = BackgroundTask(File(path).unlink)
+    return FileResponse(path, media_type=kind, filename=name, background=gone)
 
 
 CALENDAR = "text/calendar; charset=utf-8"
@@ -147,17 +144,15 @@ def withdraw_feed(who: Person, orm: Transaction) -> None:
     responses={200: {"content": {"text/csv": {}}, "description": "The table."}},
 )
 def table(
-    what: Literal["jars", "came-in", "batches", "readings", "servings"], who: Person,
-    chosen: Chosen,
+    what: Literal["jars", "came-in", "batches", "readings", "servings"], orm: Transaction,
+    who: Person,
 ) -> Response:  # fmt: skip
     """A table of what was kept, for a spreadsheet."""
-
-    def pieces() -> Iterator[str]:
-        with Orm(chosen.engine) as orm:
-            yield from csv_of(*sheets.sheet(orm, who, what))
-
-    name = {"Content-Disposition": f'attachment; filename="elderberry-{what}.csv"'}
-    return StreamingResponse(pieces(), media_type="text/csv; charset=utf-8", headers=name)
+    pieces = csv_of(*sheets.sheet(orm, who, what))
+    return _file(
+        f"elderberry-{what}.csv", "text/csv; charset=utf-8",
+        lambda out: out.writelines(piece.encode() for piece in pieces),
+    )  # fmt: skip
 
 
 @files.get("/api/feeds/{token}.ics", response_class=Response, responses=AS_CALENDAR)

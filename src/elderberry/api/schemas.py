@@ -237,6 +237,12 @@ class MarkAsk(Sent):
     end: Key = "fill"
 
 
+class NightlyPut(Sent):
+    """Whether a backup is made every night."""
+
+    nightly: bool
+
+
 class LinesAsk(Sent):
     """Lines of what goes in, as they are written."""
 

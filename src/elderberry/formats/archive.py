@@ -17,6 +17,8 @@ from datetime import date, datetime
 from typing import IO, Any
 from zipfile import ZIP_DEFLATED, BadZipFile, ZipFile
 
+from elderberry.formats.sheets import csv_of
+
 FORMAT, VERSION = "elderberry household", 1
 NULL = "\\N"
 """A cell that holds nothing; text that begins with a backslash has another one before it."""
@@ -76,16 +78,13 @@ class Archive:
 
 def write(
     out: IO[bytes], about: About, tables: Iterable[tuple[Table, Iterable[Sequence[Any]]]]
-) -> dict[str, int]:
+) -> None:
     """Write an archive.
 
     Args:
         out: where to; written from its beginning.
         about: whose it is.
         tables: every table with its rows, in an order in which they can be put back.
-
-    Returns:
-        Rows of each table.
 
     Raises:
         OSError: no room for it.
@@ -103,29 +102,22 @@ def write(
             files[name] = {"sha256": hashlib.sha256(words.encode()).hexdigest()}
         told = {"format": FORMAT, "version": VERSION, **asdict(about), "files": files}
         packed.writestr(MANIFEST, _told(told))
-    return {t["name"]: files[f"{t['name']}.csv"]["rows"] for t in schema}
 
 
 def _written(raw: IO[bytes], table: Table, rows: Iterable[Sequence[Any]]) -> dict[str, Any]:
     """Write a table; how many rows it has, and its checksum."""
     told, count = hashlib.sha256(), 0
-    text = io.StringIO(newline="")
-    writer = csv.writer(text, lineterminator="\n")
 
-    def flush() -> None:
-        piece = text.getvalue().encode("utf-8")
+    def counted() -> Iterator[Sequence[Any]]:
+        nonlocal count
+        for row in rows:
+            count += 1
+            yield row
+
+    for text in csv_of([c.name for c in table.columns], counted(), write_cell, "\n"):
+        piece = text.encode("utf-8")
         told.update(piece)
         raw.write(piece)
-        text.seek(0)
-        text.truncate()
-
-    writer.writerow([c.name for c in table.columns])
-    for row in rows:
-        writer.writerow([write_cell(value) for value in row])
-        count += 1
-        if text.tell() > 1 << 20:
-            flush()
-    flush()
     return {"rows": count, "sha256": told.hexdigest()}
 
 
@@ -197,11 +189,10 @@ def _check(packed: ZipFile, name: str, told: Mapping[str, Any]) -> None:
     """Raises NoArchive where a file is not what it was when it was written."""
     if packed.getinfo(name).file_size > LARGEST_FILE:
         raise NoArchive(f"{name} is larger than any household's. {AS_IT_WAS}")
-    found, lines = hashlib.sha256(), 0
+    found = hashlib.sha256()
     with packed.open(name) as raw:
         while piece := raw.read(1 << 20):
             found.update(piece)
-            lines += piece.count(b"\n")
     if found.hexdigest() != told["sha256"]:
         raise NoArchive(f"{name} is not what it was when it was written. {AS_IT_WAS}")
 

@@ -31,6 +31,7 @@ NAME = "elderberry-{:%Y%m%dT%H%M%SZ}.sql.gz"
 NAMED = re.compile(r"elderberry-(\d{8}T\d{6}Z)\.sql\.gz")
 HEADING = "-- Elderberry backup 1, tables of {revision}, made {made:%Y-%m-%dT%H:%M:%SZ}"
 HEADED = re.compile(r"-- Elderberry backup (\d+), tables of (\S+), made (\S+)")
+TABLE = re.compile(rb"CREATE TABLE `(.+?)`")
 VERSION = 1
 A_DAY, A_WEEK, A_MONTH = timedelta(days=7), timedelta(weeks=5), timedelta(days=365)
 """How long one a day is kept, one a week, and one a month; younger than a day, all are."""
@@ -48,6 +49,7 @@ class Backup:
     revision: str
     made: datetime
     size: int
+    tables: frozenset[str]
 
 
 NIGHT_HOUR = 3
@@ -131,7 +133,7 @@ def make(engine: Engine, file: Path, now: datetime) -> Backup:
             "or name another file, and try again."
         ) from wrong
     made = read(file)
-    missing = {*inspect(engine).get_table_names()} - _tables(file)
+    missing = {*inspect(engine).get_table_names()} - made.tables
     if missing:
         file.unlink()
         raise NoBackup(
@@ -146,12 +148,14 @@ def read(file: Path) -> Backup:
     Raises:
         NoBackup: it is none, it is damaged, or a newer Elderberry made it.
     """
-    first, last = "", b""
+    first, last, tables = "", b"", set[str]()
     try:
         with gzip.open(file, "rb") as packed:
             first = packed.readline(400).decode(errors="replace")
             for line in packed:
                 last = line.strip() or last
+                if made := TABLE.match(line):
+                    tables.add(made[1].decode())
         size = file.stat().st_size
     except FileNotFoundError as gone:
         raise NoBackup(f"There is no file {file}. Nothing was changed.") from gone
@@ -168,7 +172,7 @@ def read(file: Path) -> Backup:
         raise NoBackup(
             f"A newer Elderberry made {file}. Nothing was changed. Put it back with that one."
         )
-    return Backup(file, found[2], datetime.fromisoformat(found[3]), size)
+    return Backup(file, found[2], datetime.fromisoformat(found[3]), size, frozenset(tables))
 
 
 def restore(
@@ -275,8 +279,3 @@ def to_thin(made: Iterable[datetime], now: datetime) -> set[datetime]:
 def _dated(folder: Path) -> list[tuple[Path, datetime]]:
     found = ((f, made_at(f)) for f in folder.glob("elderberry-*.sql.gz"))
     return [(f, at) for f, at in found if at is not None]
-
-
-def _tables(file: Path) -> set[str]:
-    with gzip.open(file, "rt", encoding="utf-8", errors="replace") as packed:
-        return {m[1] for line in packed if (m := re.match(r"CREATE TABLE `(.+?)`", line))}

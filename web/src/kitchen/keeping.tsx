@@ -6,6 +6,7 @@ import { Part } from "@/kitchen/part";
 import { moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { Button } from "@/ui/button";
+import { FileLink } from "@/ui/file-link";
 import { Said } from "@/ui/notice";
 import { Tick } from "@/ui/tick";
 
@@ -27,25 +28,13 @@ export function Keeping({ kitchen }: { kitchen: KitchenView }) {
       <ul className="flex flex-wrap gap-x-5 text-lg">
         {SHEETS.map((sheet) => (
           <li key={sheet}>
-            <a
-              href={`/api/keeping/${sheet}.csv`}
-              download
-              className="inline-flex min-h-11 items-center underline underline-offset-4"
-            >
-              {sheet.replace("-", " ")}
-            </a>
+            <FileLink href={`/api/keeping/${sheet}.csv`}>{sheet.replace("-", " ")}</FileLink>
           </li>
         ))}
       </ul>
       {keeper ? (
         <p className="mt-2 text-lg">
-          <a
-            href="/api/keeping/archive.zip"
-            download
-            className="inline-flex min-h-11 items-center underline underline-offset-4"
-          >
-            Everything in one file
-          </a>
+          <FileLink href="/api/keeping/archive.zip">Everything in one file</FileLink>
           <span className="block text-base text-slate">
             tables and what they mean, as CSV and JSON; another Elderberry makes the same household
             of it: ./elderberry restore
@@ -80,13 +69,7 @@ function Calendar({ kept, zone }: { kept: KeepingView; zone: string }) {
         seal checks, days of shaking, fruit that will not wait, jars to use
       </p>
       <p className="mt-1 text-lg">
-        <a
-          href="/api/keeping/calendar.ics"
-          download
-          className="inline-flex min-h-11 items-center underline underline-offset-4"
-        >
-          As a file
-        </a>
+        <FileLink href="/api/keeping/calendar.ics">As a file</FileLink>
       </p>
       {address ? (
         <p className="text-lg">

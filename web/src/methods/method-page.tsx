@@ -11,6 +11,7 @@ import { asText, needs } from "@/methods/words";
 import { type Asked, FIRST, request, toAddress } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { TextField } from "@/ui/field";
+import { FileLink } from "@/ui/file-link";
 import { Empty, Said, Waiting } from "@/ui/notice";
 import { Pick } from "@/ui/pick";
 
@@ -126,20 +127,15 @@ function Actions({ plan, method, line }: ActionsProps) {
       </Button>
       <Button onClick={copy}>Copy as text</Button>
       <Button onClick={() => window.print()}>Print</Button>
-      <a
-        href={`/api/methods/${method.key}.json`}
-        download={`${method.name}.json`}
-        className="inline-flex min-h-11 items-center underline underline-offset-4"
-      >
+      <FileLink href={`/api/methods/${method.key}.json`} name={`${method.name}.json`}>
         As a file
-      </a>
-      <a
+      </FileLink>
+      <FileLink
         href={`/api/methods/${method.key}/recipe.json?${new URLSearchParams({ of: line })}`}
-        download={`${method.name}, recipe.json`}
-        className="inline-flex min-h-11 items-center underline underline-offset-4"
+        name={`${method.name}, recipe.json`}
       >
         As a recipe
-      </a>
+      </FileLink>
       <span role="status" className="text-slate">
         {copied}
       </span>

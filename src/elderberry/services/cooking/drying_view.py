@@ -49,6 +49,11 @@ SHAKEN = "shaken"
 """Noted at a step whose jars are shaken every day."""
 
 
+def shaken_words(folder: Folder) -> str:
+    """What is to be done with jars of a week of evening out."""
+    return f"Shake the jars of {folder.batch.title.split(', from')[0].lower()}"
+
+
 def shakes(folder: Folder, operation: Operation) -> ShakesView | None:
     """On how many days the jars of a week of evening out were shaken."""
     if kind(operation.kind).role != "condition":

@@ -75,10 +75,9 @@ def _shaken(folder: Folder, operation_id: int) -> Iterator[Entry]:
         return
     zone = kitchens.zone(folder.orm, folder.who)
     first = folder.at.astimezone(zone).date() + timedelta(days=1 if shakes.today else 0)
-    what = folder.batch.title.split(", from")[0].lower()
     for n in range(shakes.of - shakes.days):
         yield calendar.a_day(
-            f"shake-{operation_id}-{shakes.days + n + 1}", f"Shake the jars of {what}",
+            f"shake-{operation_id}-{shakes.days + n + 1}", drying_view.shaken_words(folder),
             words(operation, "before", folder.units), first + timedelta(days=n),
         )  # fmt: skip
 

@@ -12,6 +12,7 @@ from elderberry.core.batch.standing import words
 from elderberry.core.flow.kinds import kind
 from elderberry.core.wording import figure, in_units
 from elderberry.services.cooking.batch_view import step_view
+from elderberry.services.cooking.drying_view import shaken_words
 from elderberry.services.cooking.folder import Folder, folders, title
 from elderberry.services.household import kitchens
 from elderberry.services.planning import intake
@@ -121,9 +122,8 @@ def _running(folder: Folder, operation: Operation, now: datetime) -> list[TodayI
     step = step_view(folder, operation)
     over = step.due_at is not None and step.due_at <= now
     if step.shakes is not None and not over and not step.shakes.today:
-        words = f"Shake the jars of {folder.batch.title.split(', from')[0].lower()}"
         detail = f"{step.shakes.days} of {step.shakes.of} days. Look for {step.look_for}."
-        return [_item(folder, operation, "now", words, detail, None)]
+        return [_item(folder, operation, "now", shaken_words(folder), detail, None)]
     return [
         _item(
             folder, operation, "now" if over or step.due_at is None else "later",

@@ -42,8 +42,8 @@ class Came:
         )
 
 
-def write(engine: Engine, who: Who, out: IO[bytes], now: datetime) -> dict[str, int]:
-    """Write everything of a person's household, as it is at one moment; rows of each table.
+def write(engine: Engine, who: Who, out: IO[bytes], now: datetime) -> None:
+    """Write everything of a person's household, as it is at one moment.
 
     Raises:
         OSError: no room for it.
@@ -54,7 +54,7 @@ def write(engine: Engine, who: Who, out: IO[bytes], now: datetime) -> dict[str, 
         named = select(household.c.name).where(household.c.id == who.household_id)
         about = About(str(seen.scalar(named)), made, str(revision(engine)))
         tables = ((_described(t), _rows(seen, t, who.household_id)) for t in _kept())
-        return format_.write(out, about, tables)
+        format_.write(out, about, tables)
 
 
 def _kept() -> list[Table]:

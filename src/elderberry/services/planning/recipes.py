@@ -7,6 +7,7 @@ from typing import Any
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.quantities import System
+from elderberry.core.safety import STANDING_LINE
 from elderberry.core.wording import figure, in_units
 from elderberry.formats import recipes
 from elderberry.services.household import kitchens
@@ -15,11 +16,6 @@ from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.end_view import EndView
 from elderberry.services.planning.plan_view import InputView
 from elderberry.services.who import Who
-
-DEFER = (
-    "Follow the tested times of your own food authority; when in doubt, chill, freeze or throw "
-    "away."
-)
 
 
 def of_method(orm: Orm, who: Who, key: str, line: str) -> dict[str, Any]:
@@ -38,7 +34,7 @@ def of_method(orm: Orm, who: Who, key: str, line: str) -> dict[str, Any]:
         method.name,
         method.adapted_from or method.source,
         [_line(given, units) for given in plan.inputs],
-        [*steps, DEFER],
+        [*steps, STANDING_LINE],
         "; ".join(_makes(end, units) for end in plan.ends),
         plan.minutes.typ + 60.0 * plan.waits_h,
     )

@@ -65,6 +65,7 @@ def test_from_fruit_to_a_named_jar_in_the_cellar(orm: Orm) -> None:
     assert page.process is not None
     assert (page.process.minutes, page.process.row) == (15, "berry_or_fruit_juice-hot-473")
     assert [m.text for m in page.moments] == ["filled", "seal held", "carried to: Cellar shelf"]
+    assert page.batch is not None
     assert page.batch.lots[0].material == "damson"
     stock = {s.jar_kind: s.jars for s in queries.all_of(orm, work.who.household_id, JarStock)}
     assert stock["pint"] == 48 - 5

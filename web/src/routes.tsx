@@ -30,6 +30,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("@/shelf/labels")).Labels }),
       },
       {
+        path: "shelf/already",
+        lazy: async () => ({ Component: (await import("@/shelf/already")).Already }),
+      },
+      {
         path: "shelf/recall",
         lazy: async () => ({ Component: (await import("@/shelf/recall")).Recall }),
       },

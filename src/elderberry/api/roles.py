@@ -23,6 +23,7 @@ ASKS: frozenset[Route] = frozenset({
     ("POST", "/api/amounts"),
     ("POST", "/api/flows"),
     ("POST", "/api/recipes"),
+    ("POST", "/api/found/lines"),
     ("POST", "/api/kitchen/effect"),
     ("POST", "/api/jars/{jar_id}/drink"),
     ("POST", "/api/keeping/backup"),

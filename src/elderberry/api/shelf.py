@@ -12,6 +12,8 @@ from elderberry.api.once import ChangeRoute
 from elderberry.api.shelf_sent import (
     DrinkAsk,
     DrinkPoured,
+    FoundJarsPut,
+    FoundLines,
     JarsDone,
     LogFile,
     LogReading,
@@ -24,6 +26,7 @@ from elderberry.formats.labels import sheets as sheets_there
 from elderberry.services.errors import NotFound
 from elderberry.services.shelf import (
     figures,
+    found,
     labels,
     lives,
     logs,
@@ -85,6 +88,24 @@ def done(sent: JarsDone, orm: Transaction, who: Person, now: Now) -> list[int]:
     """Something is done with jars, all of them or none; the numbers of those that it was."""
     found = lives.do(orm, who, now, sent.which(), sent.what, sent.told())
     return [j.id for j in found]
+
+
+@router.get("/found/choices")
+def found_choices(orm: Transaction, who: Person) -> found.Choices:
+    """What jars that were there already may be in and hold."""
+    return found.choices(orm, who)
+
+
+@router.post("/found/lines")
+def read_found(sent: FoundLines, orm: Transaction, who: Person, now: Now) -> list[found.LineRead]:
+    """What lines say of jars that were there already; nothing is kept of it."""
+    return found.read(orm, who, [line.said() for line in sent.lines], now)
+
+
+@router.post("/found", status_code=201)
+def put_found(sent: FoundJarsPut, orm: Transaction, who: Person, now: Now) -> found.Put:
+    """Jars that were there already are put on their places: all of them, or none."""
+    return found.put(orm, who, [r.row() for r in sent.rows], now)
 
 
 @router.post("/jars/{jar_id}/drink")

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 
 from pydantic import Field
 
 from elderberry.api.schemas import Id, Key, Sent
 from elderberry.core import serving
-from elderberry.services.shelf import lives, recall, servings
+from elderberry.core.shelf.found import MOST
+from elderberry.services.shelf import found, lives, recall, servings
+
+Day = Annotated[date, Field(strict=False)]
 
 
 class JarsDone(Sent):
@@ -66,6 +69,49 @@ class RecallAsk(Sent):
     by: recall.By
     what: Annotated[str, Field(min_length=1, max_length=120)]
     since: Annotated[datetime, Field(strict=False)] | None = None
+
+
+class FoundLine(Sent):
+    """A line that speaks of jars which were there already, and what was said of it since."""
+
+    line: Annotated[str, Field(max_length=300)]
+    material: Annotated[str, Field(max_length=40)] = ""
+    jar_kind: Annotated[str, Field(max_length=24)] = ""
+    place_id: Id | None = None
+
+    def said(self) -> found.Said:
+        """As the services take it."""
+        return found.Said(**self.model_dump())
+
+
+class FoundLines(Sent):
+    """Lines that speak of jars which were there already."""
+
+    lines: Annotated[list[FoundLine], Field(min_length=1, max_length=found.MOST_LINES)]
+
+
+class FoundRow(Sent):
+    """Jars that were there already, as they are to be put on their place."""
+
+    said: Annotated[str, Field(max_length=300)] = ""
+    count: Annotated[int, Field(ge=1, le=MOST)]
+    label: Annotated[str, Field(min_length=1, max_length=120)]
+    material: Annotated[str, Field(max_length=40)] = ""
+    product: Annotated[str, Field(max_length=24)] = ""
+    jar_kind: Annotated[str, Field(min_length=1, max_length=24)]
+    place_id: Id
+    first: Day | None = None
+    last: Day | None = None
+
+    def row(self) -> found.Row:
+        """As the services take it."""
+        return found.Row(**self.model_dump())
+
+
+class FoundJarsPut(Sent):
+    """What was there already, row by row: all of it, or nothing."""
+
+    rows: Annotated[list[FoundRow], Field(min_length=1, max_length=found.MOST_LINES)]
 
 
 class LogReading(Sent):

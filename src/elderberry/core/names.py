@@ -98,6 +98,16 @@ def plural(word: str) -> str:
     return word + ("es" if word.endswith(("s", "x", "ch", "sh", "to", "go")) else "s")
 
 
+def letters(name: str) -> str:
+    """Two letters by which codes tell what they are of.
+
+    >>> letters("damson"), letters("apple")
+    ('DM', 'AP')
+    """
+    consonants = [c for c in name[1:] if c.isalpha() and c not in "aeiou"]
+    return (name[0] + (consonants[0] if consonants else name[1:2] or name[0])).upper()
+
+
 def nearest(words: str) -> Called | None:
     """What a misspelt name most likely means; None where nothing is near or two are equally so.
 

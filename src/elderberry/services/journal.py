@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
 
 from sqlalchemy.orm import Session as Orm
@@ -37,6 +38,19 @@ def record(
     orm.flush()
     orm.info[RECORDED] = True
     return event
+
+
+def of_jars(
+    orm: Orm, who: Who, now: datetime, kind: str, told: Mapping[int, Json]
+) -> None:  # fmt: skip
+    """Append the same of many jars at once, with what is said of each."""
+    orm.add_all(
+        Event(household_id=who.household_id, jar_id=jar_id, kind=kind, at=now,
+              person_id=who.person_id, data=data)
+        for jar_id, data in told.items()
+    )  # fmt: skip
+    orm.flush()
+    orm.info[RECORDED] = True
 
 
 RECORDED = "recorded"

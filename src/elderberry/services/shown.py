@@ -295,7 +295,8 @@ class JarView:
     place_id: int | None
     place: str
     filled_at: datetime
-    batch_id: int
+    batch_id: int | None
+    """None where it was there already: of no batch."""
     batch_code: str
     colour: str
     best_by: BestByView | None
@@ -312,7 +313,9 @@ class JarView:
     note: str = ""
     """What happened to it that one should know."""
     stop: str = ""
-    """Why it is not to be eaten from, where what was put right since says so."""
+    """Why it is not to be eaten from: what was put right since, or that nobody vouches for it."""
+    filled_words: str = ""
+    """When it was filled, where nobody knows that to the day: "in August 2025"."""
     loose_g: float | None = None
     """What is left in it [g], where it is weighed and not poured."""
     dried: str = ""

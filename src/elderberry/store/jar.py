@@ -85,6 +85,7 @@ class Jar(Owned, Base):
     lives: where it is in its life; left_ml: what is left of one that was poured from; ended_on: the
     day it was emptied, given or thrown away; held: nobody takes it until it was looked at; fruit:
     the first fruit in it, or empty; packet: of its lid; stack_id: the like jars it stands with.
+    A jar that was there already is of no batch and no lot.
     """
 
     __tablename__ = "jar"
@@ -103,10 +104,10 @@ class Jar(Owned, Base):
         one_of("lives", Lives),
         CheckConstraint("left_ml >= 0", name="left_not_negative"),
     )
-    batch_id: Mapped[int] = mapped_column(
+    batch_id: Mapped[int | None] = mapped_column(
         BigInteger, ForeignKey("batch.id", ondelete="CASCADE"), index=True
     )
-    lot_id: Mapped[int] = mapped_column(BigInteger, ForeignKey("lot.id"))
+    lot_id: Mapped[int | None] = mapped_column(BigInteger, ForeignKey("lot.id"))
     code: Mapped[str] = mapped_column(code_type(32))
     label: Mapped[str] = mapped_column(String(120))
     jar_kind: Mapped[str] = mapped_column(String(24))

@@ -172,7 +172,7 @@ def filled_in(
         .where(Jar.household_id == household_id, Jar.batch_id.in_(batch_ids))
         .group_by(Jar.batch_id)
     )
-    return {b: (int(n), float(ml) / 1000.0) for b, n, ml in orm.execute(query)}
+    return {b or 0: (int(n), float(ml) / 1000.0) for b, n, ml in orm.execute(query)}
 
 
 def finished_batches(orm: Orm, household_id: int, before: int | None, most: int) -> Sequence[Batch]:
@@ -185,7 +185,7 @@ def finished_batches(orm: Orm, household_id: int, before: int | None, most: int)
 
 def codes_of(orm: Orm, household_id: int, jars: Iterable[Jar]) -> dict[int, str]:
     """The codes of the batches that jars are of, by the number of the batch."""
-    ids = {jar.batch_id for jar in jars}
+    ids = {jar.batch_id for jar in jars if jar.batch_id is not None}
     query = select(Batch.id, Batch.code).where(
         Batch.household_id == household_id, Batch.id.in_(ids)
     )

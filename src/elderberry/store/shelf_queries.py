@@ -126,6 +126,20 @@ def _looked_for(household_id: int, wanted: Wanted) -> Select[Jar]:
     return query
 
 
+def there_already(orm: Orm, household_id: int, label: str) -> Sequence[Jar]:
+    """Jars of a name that were there already, those that are gone as well."""
+    query = mine(household_id, Jar).where(Jar.batch_id.is_(None), Jar.label == label)
+    return orm.scalars(query).all()
+
+
+def codes_like(orm: Orm, household_id: int, head: str) -> list[str]:
+    """Codes of jars that begin so."""
+    query = select(Jar.code).where(
+        Jar.household_id == household_id, Jar.code.startswith(head, autoescape=True)
+    )
+    return list(orm.scalars(query))
+
+
 def of_stack(orm: Orm, household_id: int, stack_id: int, most: int) -> Sequence[Jar]:
     """The jars of a stack, those to use first in front."""
     query = select(Jar).where(Jar.household_id == household_id, Jar.stack_id == stack_id)
@@ -238,7 +252,12 @@ def newest_batch_of(
     """The batch that filled jars of a name last, and how many it filled."""
     query = (
         select(Jar.batch_id, func.count())
-        .where(Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label)
+        .where(
+            Jar.household_id == household_id,
+            Jar.fruit == fruit,
+            Jar.label == label,
+            Jar.batch_id.is_not(None),
+        )
         .group_by(Jar.batch_id)
         .order_by(Jar.batch_id.desc())
         .limit(1)
@@ -348,7 +367,9 @@ def spent_by_year(orm: Orm, household_id: int) -> dict[int, Spent]:
     new_lid = case((Jar.packet != "", 1), (Jar.seal != "capped", 1), else_=0)
     jars = (
         select(year, func.sum(Jar.fill_ml), func.sum(new_lid))
-        .where(Jar.household_id == household_id, Jar.lives != Lives.NEVER)
+        .where(
+            Jar.household_id == household_id, Jar.lives != Lives.NEVER, Jar.batch_id.is_not(None)
+        )
         .group_by(year)
     )
     for y, ml, lids in orm.execute(jars):
@@ -371,9 +392,12 @@ def spent_by_year(orm: Orm, household_id: int) -> dict[int, Spent]:
 
 @dataclass(frozen=True)
 class Fading:
-    """Jars of a batch of one name: how many there are, the place and day of the first of them."""
+    """Jars of a batch of one name: how many there are, the place and day of the first of them.
 
-    batch_id: int
+    Jars that were there already are of no batch.
+    """
+
+    batch_id: int | None
     label: str
     jars: int
     place_id: int | None
@@ -415,8 +439,9 @@ def infusing(orm: Orm, household_id: int) -> list[Infusing]:
             Jar.seal == Seal.SEALED,
             Jar.lives.in_((Lives.STANDS, Lives.MADE)),
             life == "infused_whole_fruit",
+            Jar.batch_id.is_not(None),
         )
         .group_by(Jar.batch_id)
         .order_by(Jar.batch_id)
     )
-    return [Infusing(*row) for row in orm.execute(query)]
+    return [Infusing(batch or 0, label, at) for batch, label, at in orm.execute(query)]

@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, body } from "@/api/client";
-import type { AmountAsk, DrinkAsk, FlowEdit, PlanCreate, RecallBy } from "@/api/types";
+import type { AmountAsk, DrinkAsk, FlowEdit, FoundSaid, PlanCreate, RecallBy } from "@/api/types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -95,6 +95,22 @@ export const planQuery = (asked: PlanCreate) =>
     placeholderData: keepPreviousData,
     staleTime: 30_000,
   });
+
+/** What lines say of jars that were there already, as they are typed. */
+export const foundQuery = (lines: FoundSaid[]) =>
+  queryOptions({
+    queryKey: ["found", lines],
+    queryFn: ({ signal }) => body(api.POST("/api/found/lines", { signal, body: { lines } })),
+    placeholderData: keepPreviousData,
+    enabled: lines.length > 0,
+  });
+
+/** What jars that were there already may be in and hold. */
+export const foundChoicesQuery = queryOptions({
+  queryKey: ["found", "choices"],
+  queryFn: ({ signal }) => body(api.GET("/api/found/choices", { signal })),
+  staleTime: 600_000,
+});
 
 /** What lines are understood to be, as they are typed. */
 export const linesQuery = (lines: string[]) =>

@@ -1384,6 +1384,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/found/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found Choices
+         * @description What jars that were there already may be in and hold.
+         */
+        get: operations["found_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/found/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Found
+         * @description What lines say of jars that were there already; nothing is kept of it.
+         */
+        post: operations["read_found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Found
+         * @description Jars that were there already are put on their places: all of them, or none.
+         */
+        post: operations["put_found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jars/{jar_id}/drink": {
         parameters: {
             query?: never;
@@ -2577,6 +2637,16 @@ export interface components {
             minutes: (number | null)[];
         };
         /**
+         * Choice
+         * @description Something that can be chosen for a row, and what it is called.
+         */
+        Choice: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * ChoiceView
          * @description Something about a step that cooks do differently, and what is chosen.
          */
@@ -2589,6 +2659,18 @@ export interface components {
             value: string;
             /** Options */
             options: components["schemas"]["OptionView"][];
+        };
+        /**
+         * Choices
+         * @description What jars that were there already may be in and hold.
+         */
+        Choices: {
+            /** Jars */
+            jars: components["schemas"]["Choice"][];
+            /** Materials */
+            materials: components["schemas"]["Choice"][];
+            /** Products */
+            products: components["schemas"]["Choice"][];
         };
         /**
          * Column
@@ -3251,6 +3333,75 @@ export interface components {
             instead: components["schemas"]["Possible"][];
         };
         /**
+         * FoundJarsPut
+         * @description What was there already, row by row: all of it, or nothing.
+         */
+        FoundJarsPut: {
+            /** Rows */
+            rows: components["schemas"]["FoundRow"][];
+        };
+        /**
+         * FoundLine
+         * @description A line that speaks of jars which were there already, and what was said of it since.
+         */
+        FoundLine: {
+            /** Line */
+            line: string;
+            /**
+             * Material
+             * @default
+             */
+            material?: string;
+            /**
+             * Jar Kind
+             * @default
+             */
+            jar_kind?: string;
+            /** Place Id */
+            place_id?: number | null;
+        };
+        /**
+         * FoundLines
+         * @description Lines that speak of jars which were there already.
+         */
+        FoundLines: {
+            /** Lines */
+            lines: components["schemas"]["FoundLine"][];
+        };
+        /**
+         * FoundRow
+         * @description Jars that were there already, as they are to be put on their place.
+         */
+        FoundRow: {
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
+            /** Count */
+            count: number;
+            /** Label */
+            label: string;
+            /**
+             * Material
+             * @default
+             */
+            material?: string;
+            /**
+             * Product
+             * @default
+             */
+            product?: string;
+            /** Jar Kind */
+            jar_kind: string;
+            /** Place Id */
+            place_id: number;
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
+        };
+        /**
          * FruitView
          * @description A fruit that Plan offers: the forms it comes in, and how long it waits in a cool room.
          */
@@ -3771,7 +3922,9 @@ export interface components {
             boiled_until: string | null;
             /** Boils Lost */
             boils_lost: number;
-            batch: components["schemas"]["LineageView"];
+            batch: components["schemas"]["LineageView"] | null;
+            /** Said */
+            said: string;
             /** Moments */
             moments: components["schemas"]["JarMoment"][];
             /** Siblings */
@@ -3830,7 +3983,7 @@ export interface components {
              */
             filled_at: string;
             /** Batch Id */
-            batch_id: number;
+            batch_id: number | null;
             /** Batch Code */
             batch_code: string;
             /** Colour */
@@ -3867,6 +4020,11 @@ export interface components {
              * @default
              */
             stop?: string;
+            /**
+             * Filled Words
+             * @default
+             */
+            filled_words?: string;
             /** Loose G */
             loose_g?: number | null;
             /**
@@ -4191,6 +4349,31 @@ export interface components {
              * @default
              */
             key?: string;
+        };
+        /**
+         * LineRead
+         * @description What a line was understood to be, or why it was not.
+         *
+         *     row: as it would be put; None where it cannot be read. filled: when, in words; empty where
+         *     nobody knows. problem: why, with where it stands in the line. doubts: what was guessed at.
+         *     findings: what is to be said of such jars.
+         */
+        LineRead: {
+            /** Said */
+            said: string;
+            row: components["schemas"]["Row"] | null;
+            /** Filled */
+            filled: string;
+            /** Problem */
+            problem: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Doubts */
+            doubts: string[];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
         };
         /**
          * LineView
@@ -5282,6 +5465,16 @@ export interface components {
             };
         };
         /**
+         * Put
+         * @description Jars that were put on their places: how many, and their numbers in order.
+         */
+        Put: {
+            /** Jars */
+            jars: number;
+            /** Ids */
+            ids: number[];
+        };
+        /**
          * Question
          * @description Something that only the cook can say, and whether it was said.
          */
@@ -5419,6 +5612,51 @@ export interface components {
         RecipeAsk: {
             /** Text */
             text: string;
+        };
+        /**
+         * Row
+         * @description Jars that were there already, as they are to be put on their place.
+         *
+         *     said: the line that spoke of them. count, label, product, material, jar_kind, place_id: see
+         *     core.shelf.found.FoundJars. first, last: the days between which they were filled; None where
+         *     nobody knows. code: one that they have already, for a single jar. fill_ml: what is in each [mL],
+         *     its usual fill where nothing is said.
+         */
+        Row: {
+            /** Count */
+            count: number;
+            /** Label */
+            label: string;
+            /** Jar Kind */
+            jar_kind: string;
+            /** Place Id */
+            place_id: number;
+            /**
+             * Material
+             * @default
+             */
+            material?: string;
+            /**
+             * Product
+             * @default
+             */
+            product?: string;
+            /** First */
+            first?: string | null;
+            /** Last */
+            last?: string | null;
+            /**
+             * Said
+             * @default
+             */
+            said?: string;
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /** Fill Ml */
+            fill_ml?: number | null;
         };
         /**
          * RuleRow
@@ -9626,6 +9864,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": number[];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    found_choices: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    read_found: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundLines"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineRead"][];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    put_found: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundJarsPut"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Put"];
                 };
             };
             400: components["responses"]["400"];

@@ -55,6 +55,7 @@ const SEAL: Record<string, string> = {
   unsealed: "not sealed: keep it cold",
   capped: "closed; its sugar keeps it",
   dry: "closed, dry",
+  unknown: "closed before anybody here looked",
 };
 
 export function JarPage() {
@@ -90,9 +91,18 @@ export function JarPage() {
         <Process page={page} zone={zone} now={now} />
         <section>
           <h2>Where it comes from</h2>
-          <Lineage batch={page.batch} />
+          {page.batch ? (
+            <Lineage batch={page.batch} />
+          ) : (
+            <p className="mt-1 text-lg">
+              It was there already: nobody here has seen how it was made.
+              {page.said && <span className="block text-slate">written in as “{page.said}”</span>}
+            </p>
+          )}
         </section>
-        {page.siblings.length > 0 && <Siblings jars={page.siblings} code={page.batch.code} />}
+        {page.batch && page.siblings.length > 0 && (
+          <Siblings jars={page.siblings} code={page.batch.code} />
+        )}
       </div>
     </div>
   );
@@ -144,7 +154,7 @@ function Label({ jar, now, zone }: { jar: JarView; now: number; zone: string }) 
           {jar.loose_g === null ? litres(jar.fill_ml) : mass(jar.loose_g)} in a {jar.kind_name}
           {jar.closure === "cap" ? " under a plain cap" : ""}
         </p>
-        <p className="text-lg">filled {moment(jar.filled_at, now, zone)}</p>
+        <p className="text-lg">filled {jar.filled_words || moment(jar.filled_at, now, zone)}</p>
         <p className="text-lg">{closing(jar)}</p>
         <p className="text-lg text-slate">
           {jar.place || WHERE[jar.lives ?? ""] || "not on a shelf yet"}
@@ -359,7 +369,9 @@ function Process({ page, zone, now }: { page: JarPageView; zone: string; now: nu
         </dl>
       ) : (
         <p className="mt-1 text-lg">
-          Not processed: it keeps by {page.jar.dried ? "being dry" : "cold alone"}.
+          {page.batch
+            ? `Not processed: it keeps by ${page.jar.dried ? "being dry" : "cold alone"}.`
+            : "None: whoever made it may know."}
         </p>
       )}
     </section>

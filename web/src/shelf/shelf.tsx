@@ -80,6 +80,9 @@ export function Shelf() {
               <Link to="/shelf/figures" className="min-h-9 underline underline-offset-4">
                 what it came to
               </Link>
+              <Link to="/shelf/already" className="min-h-9 underline underline-offset-4">
+                jars from before
+              </Link>
               <Link to="/shelf/recall" className="min-h-9 underline underline-offset-4">
                 recall
               </Link>
@@ -107,7 +110,12 @@ export function Shelf() {
               <Empty>{`No jar matches "${find}".`}</Empty>
             ) : (
               <FirstThing to="/plan" what="Plan a batch" picture>
-                The shelves are empty. The first jars come from a batch.
+                The shelves are empty. The first jars come from a batch, or they stand there
+                already:{" "}
+                <Link to="/shelf/already" className="underline underline-offset-4">
+                  write them in as they stand
+                </Link>
+                .
               </FirstThing>
             )}
           </div>

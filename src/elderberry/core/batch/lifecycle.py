@@ -197,6 +197,8 @@ class Seal(StrEnum):
     UNSEALED = "unsealed"
     CAPPED = "capped"
     """Closed by a lid that holds nothing; its sugar keeps it."""
+    UNKNOWN = "unknown"
+    """Closed before anybody here looked: it was there already."""
 
 
 JAR_TRANSITIONS: Mapping[tuple[Seal, str], Seal] = {
@@ -210,6 +212,7 @@ JAR_TRANSITIONS: Mapping[tuple[Seal, str], Seal] = {
     (Seal.SEALED, "moved"): Seal.SEALED,
     (Seal.UNSEALED, "moved"): Seal.UNSEALED,
     (Seal.CAPPED, "moved"): Seal.CAPPED,
+    (Seal.UNKNOWN, "moved"): Seal.UNKNOWN,
 }
 
 

@@ -23,7 +23,7 @@ class Parts(Pots):
         return self._fill_of_lot.get(jar.lot_id)
 
     @cached_property
-    def _fill_of_lot(self) -> dict[int, OperationRow]:
+    def _fill_of_lot(self) -> dict[int | None, OperationRow]:
         """The filling that each lot of jars came from."""
         return {lot: f for f in reversed(self.fillings) for lot in self.edges[f.id]["out"]}
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Hashable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import storage
 from elderberry.core.batch.lifecycle import Seal
 from elderberry.core.quantities import System
-from elderberry.core.shelf import climate, tasting
+from elderberry.core.shelf import climate, found, tasting
 from elderberry.core.shelf.climate import Climate, Spell
 from elderberry.core.shelf.life import Lives
 from elderberry.core.wording import figure, in_units
@@ -20,6 +20,8 @@ from elderberry.services.shown import BestByView
 from elderberry.services.who import Who
 from elderberry.store import Event, Jar, Place, PlaceDay, Tasted, queries
 
+FOUND = "found"
+"""What a jar that was there already keeps in its contents: how far off its day may be [d]."""
 INFUSED = "infused_whole_fruit"
 OPENED_ROWS = {"jelly": "jelly", "syrup_or_concentrate_sugared": "syrup_or_concentrate_sugared"}
 """Rows of an opened jar, by the row it was canned by; any other keeps as juice does."""
@@ -48,16 +50,16 @@ class Ageing:
 
     def row(self, jar: Jar, place: Place) -> storage.LifeRow:
         """The clock of a jar where it stands, by what is in it and what this household expects."""
-        found = life_row(jar, place)
-        return self.taught.get((found.state, found.product), found)
+        row = life_row(jar, place)
+        return row if jar.contents.get(FOUND) else self.taught.get((row.state, row.product), row)
 
     def spells(self, jar: Jar, until: datetime | None = None) -> list[Spell]:
         """Where it stood, one stay after the other; to a moment where one is given."""
-        found = [self._before(e) for e in self.moves.get(jar.id, ())]
+        spells = [self._before(e) for e in self.moves.get(jar.id, ())]
         place = self.place(jar)
         if place is not None and until is not None:
-            found.append(Spell(self.climates[place.id], jar.placed_at, until))
-        return found
+            spells.append(Spell(self.climates[place.id], jar.placed_at, until))
+        return spells
 
     def _before(self, moved: Event) -> Spell:
         there = self.climates.get(moved.data.get("from", 0)) or Climate(moved.data["temp_c"])
@@ -77,9 +79,11 @@ class Ageing:
         moves = self.moves.get(jar.id, ())
         stays = tuple((e.data.get("from"), e.at, e.data["stay_days"]) for e in moves)
         full = storage.life_factor(excess_headspace=bool(jar.contents.get("siphoned")))
-        alike = (row, place.id, jar.placed_at, stays, full, now)
+        off = timedelta(days=off_days(jar))
+        alike = (row, place.id, jar.placed_at, stays, full, off, now)
         if alike not in self.told:
-            self.told[alike] = self._closed(jar, place, row, full, now)
+            closed = self._closed(jar, place, row, full, now)
+            self.told[alike] = replace(closed, lo=closed.lo - off, hi=closed.hi + off)
         return self._once_open(jar, place, replace(self.told[alike], ready=ready(jar)))
 
     def _closed(
@@ -108,12 +112,12 @@ class Ageing:
         if not storage.holds_at(row, place.temp_c):
             return closed
         spent = float(jar.contents.get("used_when_opened", 0.0))
-        found = storage.opened(spent, row, jar.opened_at.date(), place.temp_c)
-        if found.typ >= closed.typ:
+        opened = storage.opened(spent, row, jar.opened_at.date(), place.temp_c)
+        if opened.typ >= closed.typ:
             return closed
-        days = max(1e-6, (found.typ - jar.opened_at.date()).days)
+        days = max(1e-6, (opened.typ - jar.opened_at.date()).days)
         return BestByView(
-            found.lo, found.typ, found.hi,
+            opened.lo, opened.typ, opened.hi,
             (self.today - jar.opened_at.date()).days / days,
             f"open since {jar.opened_at.date():%-d %b}",
             cost_days=0.0,
@@ -151,13 +155,19 @@ def taught(orm: Orm, who: Who) -> dict[tuple[str, str], storage.LifeRow]:
     """The rows that this household's tastings have shifted."""
     seen: dict[tuple[str, str], list[tasting.Tasting]] = {}
     for row in queries.all_of(orm, who.household_id, Tasted):
-        said = tasting.Tasting(row.aged_d, tasting.verdict(row.verdict))
-        seen.setdefault((row.state, row.product), []).append(said)
-    return {key: tasting.learned(storage.life_row(*key), found) for key, found in seen.items()}
+        tasted = tasting.Tasting(row.aged_d, tasting.verdict(row.verdict))
+        seen.setdefault((row.state, row.product), []).append(tasted)
+    return {key: tasting.learned(storage.life_row(*key), said) for key, said in seen.items()}
 
 
 def life_row(jar: Jar, place: Place) -> storage.LifeRow:
     """The quality clock that runs for a jar where it stands, by what is in it."""
+    if jar.contents.get(FOUND):
+        return found.life_row(str(jar.contents["product"]), place.kind)
+    return _made_here(jar, place)
+
+
+def _made_here(jar: Jar, place: Place) -> storage.LifeRow:
     life = jar.contents.get("life") or {}
     if place.kind == "freezer":
         return storage.life_row("frozen", life.get("freeze", "juice"))
@@ -172,6 +182,11 @@ def life_row(jar: Jar, place: Place) -> storage.LifeRow:
         return storage.canned_row(product, sealed=False)
     cold = storage.life_row("chilled_unopened", life.get("chill", "juice_unprocessed"))
     return storage.spirited(cold, jar.contents.get("spirit", 0.0))
+
+
+def off_days(jar: Jar) -> int:
+    """How far off the day may be on which a jar was filled [d]; 0 where it was filled here."""
+    return int((jar.contents.get(FOUND) or {}).get("off_days", 0))
 
 
 def opened_row(jar: Jar) -> storage.LifeRow:

@@ -18,6 +18,7 @@ from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.rows import row_of_brief
 from elderberry.core.flow.steps import Operation
 from elderberry.core.method import row_of
+from elderberry.core.names import letters
 from elderberry.services.cooking.folder import rows_of_forecasts
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
@@ -98,12 +99,10 @@ def _as_planned(plan: core.Plan) -> Brief:
 def _next_code(orm: Orm, who: Who, material: str, now: datetime) -> str:
     """A code such as DM-26-07: the fruit, the year, the household's seventh batch of the year."""
     year = now.astimezone(kitchens.zone(orm, who)).year % 100
-    consonants = [c for c in material[1:] if c.isalpha() and c not in "aeiou"]
-    letters = (material[0] + (consonants[0] if consonants else material[1])).upper()
     so_far = select(func.count()).where(
         Batch.household_id == who.household_id, Batch.code.like(f"__-{year:02d}-%")
     )
-    return f"{letters}-{year:02d}-{(orm.scalar(so_far) or 0) + 1:02d}"
+    return f"{letters(material)}-{year:02d}-{(orm.scalar(so_far) or 0) + 1:02d}"
 
 
 def _store_lot(

@@ -12,10 +12,11 @@ from elderberry.core import jars as kinds
 from elderberry.core.again import Again, of_pack
 from elderberry.core.batch.lifecycle import Seal
 from elderberry.core.estimates import Estimate
-from elderberry.core.findings import Finding
+from elderberry.core.findings import Finding, Level
 from elderberry.core.flow.rows import brief_of
 from elderberry.core.quantities import System
 from elderberry.core.rules import rule
+from elderberry.core.shelf import found
 from elderberry.services.cooking import ageing
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
@@ -37,8 +38,8 @@ def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
     colours = _colours(orm, who, jars)
     return [
         _view(
-            jar, codes[jar.batch_id], colours[jar.id], known.place(jar), known.best_by(jar, now),
-            known.units,
+            jar, codes.get(jar.batch_id or 0, ""), colours[jar.id], known.place(jar),
+            known.best_by(jar, now), known.units,
         )
         for jar in jars
     ]  # fmt: skip
@@ -75,7 +76,8 @@ def _view(
         opened_at=jar.opened_at,
         held=jar.held,
         note=USE_FIRST if jar.contents.get("siphoned") else "",
-        stop=short.message if (short := fell_short(jar)) else "",
+        stop=next((f.message for f in stands(jar) if f.level is Level.STOP), ""),
+        filled_words=found.when(jar.filled_at.date(), ageing.off_days(jar)),
         loose_g=weighs_g(jar, jar.there_ml) if lies_loose(jar) else None,
         dried=jar.contents.get("dried", ""),
     )
@@ -114,6 +116,14 @@ def again(jar: Jar, sizes_ml: Sequence[float] = ()) -> Again | None:
     )  # fmt: skip
 
 
+def stands(jar: Jar) -> list[Finding]:
+    """What stands against a jar by what is known of it: its process, or that nobody vouches."""
+    short = fell_short(jar)
+    told = jar.contents.get(ageing.FOUND)
+    said = found.findings(told["material"], jar.contents["product"], told["stood"]) if told else []
+    return [*([short] if short else []), *said]
+
+
 def fell_short(jar: Jar) -> Finding | None:
     """The stop on a jar whose process is not enough for what is known of it since.
 
@@ -126,10 +136,14 @@ def fell_short(jar: Jar) -> Finding | None:
 def _colours(orm: Orm, who: Who, jars: Sequence[Jar]) -> dict[int, str]:
     """The colour of what is in each jar: of its first fruit, else of what its batch began with."""
     known = {j.id: _of_fruit(j) for j in jars}
-    others = {j.batch_id for j in jars if not known[j.id]}
+    others = {j.batch_id for j in jars if j.batch_id is not None and not known[j.id]}
     briefs = queries.briefs_of(orm, who.household_id, others) if others else {}
     began = {batch_id: brief_of(row).colour for batch_id, row in briefs.items()}
-    return {j.id: known[j.id] or began[j.batch_id] for j in jars}
+    return {j.id: known[j.id] or began.get(j.batch_id or 0, NOBODY_KNOWS) for j in jars}
+
+
+NOBODY_KNOWS = "#8c7a6b"
+"""The colour of what is in a jar of which nobody knows the fruit."""
 
 
 def _of_fruit(jar: Jar) -> str:

@@ -72,7 +72,7 @@ def put(orm: Orm, who: Who, jar: Jar, place: Place, now: datetime) -> None:
                 "temp_c": before.temp_c,
                 "from": before.id,
             }
-    batch = find(orm, who, jar.batch_id)
+    batch = None if jar.batch_id is None else find(orm, who, jar.batch_id)
     record(orm, who, now, "moved", batch=batch, jar_id=jar.id, data=data)
     places.stand(orm, jar, place)
     jar.placed_at = now

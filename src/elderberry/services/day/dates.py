@@ -99,7 +99,7 @@ def _of_jars(orm: Orm, who: Who, now: datetime) -> Iterator[Entry]:
         count = f"{row.jars} jars of " if row.jars > 1 else ""
         name = hashlib.sha256(row.label.encode()).hexdigest()[:8]
         yield calendar.a_day(
-            f"use-{row.batch_id}-{name}", f"Use {count}{row.label.lower()}",
+            f"use-{row.batch_id or 'found'}-{name}", f"Use {count}{row.label.lower()}",
             f"at its best until then, {places.get(row.place_id or 0, 'no place')}", row.best_by,
         )  # fmt: skip
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
@@ -188,28 +188,45 @@ def _of_fruit(lots: list[intake.IntakeView], now: datetime) -> list[TodayItem]:
 
 def _fell_short(jars: list[JarView]) -> Iterator[TodayItem]:
     """The jars of a batch whose process is not enough for what was put right since."""
-    for batch_id in dict.fromkeys(j.batch_id for j in jars if j.stop):
-        mine = [j for j in jars if j.batch_id == batch_id and j.stop]
-        yield TodayItem(
-            kind="now",
-            text=f"Do not eat from {mine[0].batch_code}: {mine[0].label.lower()}",
-            detail=f"{mine[0].stop} {', '.join(j.code for j in mine)}.",
-            at=None, until=None, batch_id=batch_id, step_id=None, jar_id=mine[0].id,
-        )  # fmt: skip
+    for mine in _by_batch(j for j in jars if j.stop):
+        yield _stopped(mine)
 
 
 def _held(jars: list[JarView]) -> Iterator[TodayItem]:
     """The jars of a batch that are held until somebody has looked at them."""
-    for batch_id in dict.fromkeys(j.batch_id for j in jars):
-        mine = [j for j in jars if j.batch_id == batch_id]
+    for mine in _by_batch(jars):
+        if mine[0].batch_id is None and mine[0].stop:
+            yield _stopped(mine)
+            continue
         several = "jars" if len(mine) > 1 else "jar"
+        code = f" of {mine[0].batch_code}" if mine[0].batch_code else ""
         yield TodayItem(
             kind="now",
-            text=f"Look at {len(mine)} {several} of {mine[0].batch_code}: {mine[0].label.lower()}",
+            text=f"Look at {len(mine)} {several}{code}: {mine[0].label.lower()}",
             detail=f"Held, and not to be opened until each was called sound: "
             f"{', '.join(j.code for j in mine)}.",
-            at=None, until=None, batch_id=batch_id, step_id=None, jar_id=mine[0].id,
+            at=None, until=None, batch_id=mine[0].batch_id, step_id=None, jar_id=mine[0].id,
         )  # fmt: skip
+
+
+def _by_batch(jars: Iterable[JarView]) -> list[list[JarView]]:
+    """Jars by their batch; those that were there already by their name."""
+    found: dict[object, list[JarView]] = {}
+    for jar in jars:
+        found.setdefault(jar.batch_id or jar.label, []).append(jar)
+    return list(found.values())
+
+
+def _stopped(mine: list[JarView]) -> TodayItem:
+    """Jars that are not to be eaten from, with why."""
+    first = mine[0]
+    return TodayItem(
+        kind="now",
+        text=f"Do not eat from {first.batch_code or 'what was there already'}: "
+        f"{first.label.lower()}",
+        detail=f"{first.stop} {', '.join(j.code for j in mine)}.",
+        at=None, until=None, batch_id=first.batch_id, step_id=None, jar_id=first.id,
+    )  # fmt: skip
 
 
 def _warm(orm: Orm, who: Who, now: datetime) -> Iterator[TodayItem]:

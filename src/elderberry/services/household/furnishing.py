@@ -76,6 +76,8 @@ COLD_C = {"refrigerator": (0.0, 5.0), "freezer": (-60.0, -15.0)}
 
 def _stays_cold(orm: Orm, who: Who, place: Place, said: Mapping[str, Any]) -> None:
     """What holds unsealed jars stays a refrigerator or a freezer, and as cold as one."""
+    if place.kind not in COLD_C:
+        return
     unsealed = select(Jar.id).where(
         Jar.household_id == who.household_id, Jar.place_id == place.id,
         Jar.seal.not_in((Seal.SEALED, Seal.CAPPED)),
@@ -85,7 +87,7 @@ def _stays_cold(orm: Orm, who: Who, place: Place, said: Mapping[str, Any]) -> No
     kind, temp_c = said.get("kind", place.kind), said.get("temp_c", place.temp_c)
     low, high = COLD_C.get(kind, (1.0, 0.0))
     if kind != place.kind or not low <= temp_c <= high:
-        limits = COLD_C.get(place.kind, COLD_C["refrigerator"])
+        limits = COLD_C[place.kind]
         raise Conflict(
             "jars-need-cold",
             f"Jars that are not sealed stand in {place.name}: it stays a {place.kind} between "

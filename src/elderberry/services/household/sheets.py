@@ -42,7 +42,7 @@ def sheet(orm: Orm, who: Who, what: str) -> tuple[tuple[str, ...], Rows]:
 def _jars(orm: Orm, who: Who, zone: ZoneInfo) -> Rows:
     places = {p.id: p.name for p in queries.all_of(orm, who.household_id, Place)}
     query = (
-        select(Jar, Batch.code).join(Batch, Batch.id == Jar.batch_id)
+        select(Jar, Batch.code).outerjoin(Batch, Batch.id == Jar.batch_id)
         .where(Jar.household_id == who.household_id).order_by(Jar.id)
     )  # fmt: skip
     for jar, batch in orm.execute(query.execution_options(yield_per=AT_ONCE)):

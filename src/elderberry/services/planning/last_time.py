@@ -37,7 +37,7 @@ class LastTime:
 def last_time(orm: Orm, who: Who, material: str) -> LastTime | None:
     """What the newest jars came out as of batches that began with this; None where none are."""
     jar = queries.newest_jar_of(orm, who.household_id, material)
-    batch = jar and queries.one(orm, who.household_id, Batch, jar.batch_id)
+    batch = jar and queries.one(orm, who.household_id, Batch, jar.batch_id or 0)
     if jar is None or batch is None:
         return None
     brix, ph = jar.contents.get("brix"), jar.contents.get("ph")

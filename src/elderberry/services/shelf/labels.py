@@ -77,7 +77,7 @@ def _labels(
     if len(rows) < len(set(ids)):
         raise NotFound("jar")
     views = {v.id: v for v in jar_view.views(orm, who, list(rows.values()))}
-    units, thinned = kitchens.units(orm, who), dict[int, str]()
+    units, thinned = kitchens.units(orm, who), dict[int | None, str]()
     found = []
     for jar_id in ids:
         jar, view = rows[jar_id], views[jar_id]
@@ -94,7 +94,7 @@ def _labels(
 
 def _days(view: JarView) -> str:
     """Made and best by, as a label says it."""
-    made = f"made {view.filled_at:%-d %b %Y}"
+    made = f"made {view.filled_words or f'{view.filled_at:%-d %b %Y}'}"
     if view.best_by is None:
         return made
     close = (view.best_by.typ - view.filled_at.date()).days < SHORT_D
@@ -140,12 +140,12 @@ def _named(origin: dict[str, object]) -> str:
 def _cautions(jar: Jar) -> list[str]:
     """What whoever opens it has to know."""
     in_it = {str(o["material"]) for o in jar.contents.get("origins", ())}
-    said = []
+    said = ["Was there already: look at it before it is opened."] if jar.batch_id is None else []
     if "honey" in in_it:
         said.append("Honey: not for children under one year.")
     if in_it & ELDERS:
         said.append("Elder, cooked: never eaten raw.")
-    if jar.seal not in {"sealed", "cooling", "capped"}:
+    if jar.seal not in {"sealed", "cooling", "capped", "unknown"}:
         said.append("Keep cold.")
     if jar.lid:
         said.append(f"{jar.lid.capitalize()} lid." if jar.lid in LIDS else "")
@@ -160,7 +160,7 @@ def _thinned(orm: Orm, who: Who, jar: Jar) -> str:
     dry, units = jar_view.again(jar), kitchens.units(orm, who)
     if dry is not None:
         return _made_again(dry, units)
-    if jar_view.lies_loose(jar):
+    if jar_view.lies_loose(jar) or jar.batch_id is None:
         return ""
     try:
         found = serving.ratio(servings.in_the_jar(orm, who, jar), "water")

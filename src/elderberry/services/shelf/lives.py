@@ -10,10 +10,12 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as kinds
 from elderberry.core.batch.lifecycle import Seal
+from elderberry.core.errors import Refusal
+from elderberry.core.findings import Level
 from elderberry.core.shelf import life, tasting
 from elderberry.core.shelf.climate import aged_days
 from elderberry.core.shelf.life import Lives
-from elderberry.services.cooking import ageing, kept, places, seals
+from elderberry.services.cooking import ageing, jar_view, kept, places, seals
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
@@ -63,7 +65,8 @@ class Doing:
 
     def log(self, jar: Jar, what: str, data: Json) -> None:
         """Write down what was done with a jar."""
-        batch = queries.one(self.orm, self.who.household_id, Batch, jar.batch_id)
+        mine = jar.batch_id
+        batch = None if mine is None else queries.one(self.orm, self.who.household_id, Batch, mine)
         data = {**data, "code": jar.code}
         record(self.orm, self.who, self.now, what, batch=batch, jar_id=jar.id, data=data)
 
@@ -72,6 +75,8 @@ class Doing:
         places.leave(self.orm, jar, lives, kitchens.today(self.orm, self.who, self.now))
         closure = str(jar.contents.get("closure", ""))
         glass, lid = life.comes_back(lives, closure)
+        if lives is Lives.NEVER and jar.batch_id is None:
+            return  # its glass was never in stock
         if glass and not kinds.kind(jar.jar_kind).own:
             _back(self.orm, self.who, jar, closure, lid=lid)
 
@@ -207,7 +212,7 @@ def _thrown(doing: Doing, jar: Jar, after: Lives) -> None:
     doing.log(jar, sign.ends, {"words": words, "sign": sign.key})
     doing.leaves(jar, after)
     if sign.holds:
-        for other in queries.of_batch(doing.orm, doing.who.household_id, Jar, jar.batch_id):
+        for other in beside(doing.orm, doing.who, jar):
             if other.id != jar.id and other.lives in {Lives.STANDS, Lives.OPENED, Lives.MADE}:
                 other.held = True
 
@@ -227,6 +232,9 @@ def _relabelled(doing: Doing, jar: Jar, _: Lives) -> None:
 
 
 def _looked_sound(doing: Doing, jar: Jar, _: Lives) -> None:
+    for stop in jar_view.stands(jar):
+        if stop.level is Level.STOP:
+            raise Refusal(stop)
     jar.held = False
     doing.log(jar, "looked_sound", {})
 
@@ -238,7 +246,11 @@ def _tasted(doing: Doing, jar: Jar, _: Lives) -> None:
     known = ageing.of(doing.orm, doing.who, [jar], doing.now)
     place = known.place(jar)
     doing.log(jar, "tasted", {"verdict": doing.told.verdict})
-    if place is None or (jar.opened_at is not None and (doing.now - jar.opened_at).days > 1):
+    if (
+        place is None
+        or jar.contents.get(ageing.FOUND)
+        or (jar.opened_at is not None and (doing.now - jar.opened_at).days > 1)
+    ):
         return
     row = ageing.life_row(jar, place)
     doing.orm.add(
@@ -256,7 +268,7 @@ def _carried(doing: Doing, jar: Jar, _: Lives) -> None:
         raise NotFound("place")
     if to.id == jar.place_id:
         return
-    if not _keeps_there(jar, to):
+    if not _keeps_there(doing.orm, jar, to):
         raise Conflict(
             "does-not-keep-there",
             f"{jar.code} keeps by cold alone: a refrigerator or a freezer. Nothing was moved.",
@@ -290,10 +302,16 @@ WATER_SWELLS = 9.0
 """What water grows by as it freezes [% of volume]: no juice grows by more."""
 
 
-def _keeps_there(jar: Jar, to: Place) -> bool:
-    """Whether a jar may stand at a place: what no seal nor sugar keeps is kept by cold alone."""
+def _keeps_there(orm: Orm, jar: Jar, to: Place) -> bool:
+    """Whether a jar may stand at a place: what no seal nor sugar keeps is kept by cold alone.
+
+    What was there already may stand warm where it stood warm before.
+    """
     if to.kind in {"refrigerator", "freezer"} or ageing.stands_open(jar):
         return True
+    if jar.seal == Seal.UNKNOWN and jar.place_id is not None:
+        here = orm.get_one(Place, jar.place_id)
+        return here.kind not in {"refrigerator", "freezer"} and jar.opened_at is None
     return jar.seal == Seal.SEALED and jar.opened_at is None
 
 
@@ -302,9 +320,16 @@ def _with_the_held(orm: Orm, who: Who, jars: Sequence[Jar], what: str) -> list[J
     if what != "spoiled":
         return list(jars)
     listed = {j.id: j for j in jars}
-    for batch_id in {j.batch_id for j in jars}:
-        listed |= {j.id: j for j in queries.of_batch(orm, who.household_id, Jar, batch_id)}
+    for one_of_each in {j.batch_id or j.label: j for j in jars}.values():
+        listed |= {j.id: j for j in beside(orm, who, one_of_each)}
     return list(listed.values())
+
+
+def beside(orm: Orm, who: Who, jar: Jar) -> Sequence[Jar]:
+    """The jars of its batch; of one that was there already, those of its name that were too."""
+    if jar.batch_id is None:
+        return shelf_queries.there_already(orm, who.household_id, jar.label)
+    return queries.of_batch(orm, who.household_id, Jar, jar.batch_id)
 
 
 def _back(orm: Orm, who: Who, jar: Jar, closure: str, *, lid: bool) -> None:

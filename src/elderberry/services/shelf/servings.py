@@ -7,11 +7,12 @@ from datetime import datetime
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import serving
+from elderberry.core import serving, sugar
 from elderberry.core.composition import Composition, of_fruit_juice, of_material
 from elderberry.core.materials import fruits
 from elderberry.core.serving import GLASS_ACID_G_L, GLASS_BRIX, Drink, Wish
 from elderberry.core.shelf.life import Lives
+from elderberry.services.cooking.ageing import FOUND
 from elderberry.services.cooking.folder import folder_of
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
@@ -113,8 +114,10 @@ def in_the_jar(orm: Orm, who: Who, jar: Jar) -> Composition:
         NotFound: its batch does not tell.
         Conflict: it lies loose, and is weighed instead of poured.
     """
+    if jar.batch_id is None:
+        return _by_table(jar)
     folder = folder_of(orm, who, jar.batch_id)
-    lot = folder.lots.get(jar.lot_id)
+    lot = folder.lots.get(jar.lot_id or 0)
     now = folder.standing.lot_now(lot) if lot else None
     if now is None:
         raise NotFound("what is in this jar")
@@ -124,6 +127,31 @@ def in_the_jar(orm: Orm, who: Who, jar: Jar) -> Composition:
             f"{jar.label} is weighed, not poured: its page says how much water it takes.",
         )
     return now.composition
+
+
+def _by_table(jar: Jar) -> Composition:
+    """What is most likely in a jar that was there already: juice as the table has it.
+
+    Raises:
+        Conflict: nobody can tell.
+    """
+    told, product = jar.contents[FOUND], jar.contents["product"]
+    fruit = told["material"]
+    if product not in {"juice", "syrup", ""} or fruit not in fruits():
+        raise Conflict(
+            "nobody-knows",
+            f"Nobody knows how sweet or sharp {jar.label.lower()} is: thin a spoonful and taste.",
+        )
+    juice = of_fruit_juice(fruit, jar.fill_ml)
+    if product != "syrup":
+        return juice
+    sugar_g = sugar.sugar_to_reach(float(juice.mass_g), float(juice.brix), USUAL_SYRUP_BRIX)
+    return juice + of_material("sugar_white", float(sugar_g))
+
+
+USUAL_SYRUP_BRIX = 50.0
+"""What a syrup is taken for of which nobody knows more [g/100 g]."""
+BY_TABLE = "Reckoned by the table: nobody has measured this one. Taste as you thin it."
 
 
 def _read(orm: Orm, who: Who, place: int, text: str) -> Composition:
@@ -155,7 +183,7 @@ def _told(orm: Orm, who: Who, jar: Jar, asked: Asked, drink: Drink) -> DrinkView
 
 def _notes(jar: Jar, drink: Drink) -> list[str]:
     """What there is to say of it."""
-    said = []
+    said = [BY_TABLE] if jar.batch_id is None else []
     life = (jar.contents.get("life") or {}).get("shelf")
     if life in {"infused_whole_fruit", "puree_or_whole_fruit"}:
         said.append("Pour it through a sieve; its fruit is eaten by the spoon.")

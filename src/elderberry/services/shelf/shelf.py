@@ -37,6 +37,7 @@ from elderberry.store.shelf_queries import Wanted
 
 SAID = {
     "opened": "opened",
+    "found": "was there already, and is counted now",
     "looked_sound": "looked at: sound",
     "miscounted": "never filled: counted by mistake",
     "filled": "filled",
@@ -184,8 +185,9 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
         NotFound: missing, or another household's.
     """
     jar = lives.one(orm, who, jar_id)
-    folder = folder_of(orm, who, jar.batch_id)
-    jars = {j.id: j for j in jar_view.views(orm, who, folder.jars)}
+    folder = None if jar.batch_id is None else folder_of(orm, who, jar.batch_id)
+    mine = [jar] if folder is None else folder.jars
+    jars = {j.id: j for j in jar_view.views(orm, who, mine)}
     if jar.id not in jars:  # its filling was taken back
         raise NotFound("jar")
     shown = jars.pop(jar.id)
@@ -194,7 +196,6 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     boiled_from, boiled_until = (went_through.pop(k, None) for k in ("boiled_from", "boiled_until"))
     lost = went_through.pop("boils_lost", 0)
     went_through.pop(jar_view.FELL_SHORT, None)
-    short = jar_view.fell_short(jar)
     events = queries.jar_events(orm, who.household_id, jar.id)
     said = frozenset(w for e in events if e.kind == "spoiled" for w in e.data.get("words", ()))
     now = datetime.now(UTC)
@@ -205,19 +206,20 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
         boiled_from=_moment(boiled_from),
         boiled_until=_moment(boiled_until),
         boils_lost=lost,
-        batch=batch_view.lineage(folder),
+        batch=None if folder is None else batch_view.lineage(folder),
+        said=(jar.contents.get(ageing.FOUND) or {}).get("said", ""),
         moments=[JarMoment(e.kind, e.at, people.get(e.person_id, ""), _said(e)) for e in events],
         siblings=list(jars.values()),
         signs=list(life.signs().values()),
         findings=[
-            *([short] if short else []),
+            *jar_view.stands(jar),
             *(f for f in standing(Facts(said=said)) if f.level is Level.STOP),
         ],
         warmth=warm_days.of_jar(known, jar, now),
         may=lives.may(jar),
         as_lines=into.lines_of(jar, kitchens.customs(orm, who)),
         servings=servings.of_jar(orm, who, jar.id),
-        again=jar_view.again(jar, folder.kitchen.drunk_from_ml),
+        again=jar_view.again(jar, [] if folder is None else folder.kitchen.drunk_from_ml),
         thaws_h=jar_view.thaws_h(jar, known),
     )
 

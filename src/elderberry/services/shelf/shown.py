@@ -172,7 +172,10 @@ class JarPage:
     boiled_from: datetime | None
     boiled_until: datetime | None
     boils_lost: int
-    batch: LineageView
+    batch: LineageView | None
+    """None where it was there already."""
+    said: str
+    """What was said of it then, word for word."""
     moments: list[JarMoment]
     siblings: list[JarView]
     signs: list[Sign]

@@ -46,7 +46,7 @@ def page(orm: Orm, who: Who, stack_id: int, now: datetime) -> StackPage:
 
 
 def _batches(orm: Orm, who: Who, jars: list[Jar]) -> list[BatchOf]:
-    counts = Counter(j.batch_id for j in jars)
+    counts = Counter(j.batch_id for j in jars if j.batch_id is not None)
     rows = queries.by_ids(orm, who.household_id, Batch, counts)
     return [BatchOf(b.id, b.code, b.started_at.year, counts[b.id]) for b in rows]
 

@@ -7,7 +7,7 @@ from datetime import datetime
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services.household import sheets
+from elderberry.services.sheets import going_out as sheets
 from elderberry.store import Batch, Jar, Reading, queries
 from elderberry.store.base import Owned
 from tests.factories import Work, household, request

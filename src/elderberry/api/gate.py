@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import asyncio
 import hashlib
+import re
 from collections.abc import AsyncIterator, Collection
 from contextlib import AsyncExitStack, asynccontextmanager
 from urllib.parse import urlsplit
@@ -31,6 +32,13 @@ HEADERS = {
 }
 CHANGES = frozenset({"POST", "PUT", "PATCH", "DELETE"})
 LARGEST_BODY = 256 * 1024
+FILES = re.compile(
+    r"/api/(?:keeping/[a-z-]+\.csv|places/\d+/log|batches/\d+/steps/\d+/trace|session/archive)"
+)
+"""Where files come in: tables, what loggers have written, archives."""
+LARGEST_FILE = 64 * 1024 * 1024
+FILES_AT_ONCE = 2
+"""Files that are held while they come in."""
 LONGEST_ADDRESS = 2048
 AT_ONCE = 12
 """Requests that work at a time; each holds one connection while it does."""
@@ -58,20 +66,36 @@ class Gate:
         self.app, self.hosts = app, hosts
         self._room = asyncio.Semaphore(AT_ONCE)
         self._room_to_change = asyncio.Semaphore(CHANGES_AT_ONCE)
+        self._room_for_files = asyncio.Semaphore(FILES_AT_ONCE)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer a request, or pass it on."""
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        if FILES.fullmatch(scope["path"]) and scope["method"] in CHANGES:
+            try:
+                await asyncio.wait_for(self._room_for_files.acquire(), WAITS_S)
+            except TimeoutError:
+                await busy()(scope, receive, _dressed(scope, send))
+                return
+            try:
+                await self._answer(scope, receive, send, LARGEST_FILE)
+            finally:
+                self._room_for_files.release()
+        else:
+            await self._answer(scope, receive, send, LARGEST_BODY)
+
+    async def _answer(self, scope: Scope, receive: Receive, send: Send, most: int) -> None:
+        """Answer a request whose body is at most so many bytes."""
         dressed = _dressed(scope, send)
         answer: ASGIApp = self.app
-        refused = self._refusal(scope["method"], scope, Headers(scope=scope))
+        refused = self._refusal(scope, Headers(scope=scope), most)
         if refused is not None:
             answer = problem(*refused)
         elif scope["method"] in CHANGES:
             try:
-                body, receive = await _read(receive)
+                body, receive = await _read(receive, most)
                 scope.setdefault("state", {})["sent"] = hashlib.sha256(body).hexdigest()
             except TooLarge:
                 answer = problem(413, "too-large", TOO_LARGE)
@@ -100,16 +124,17 @@ class Gate:
                 held.callback(room.release)
             yield
 
-    def _refusal(self, method: str, scope: Scope, headers: Headers) -> Refused | None:
+    def _refusal(self, scope: Scope, headers: Headers, most: int) -> Refused | None:
         host = headers.get("host", "")
         if _hostname(host) not in self.hosts:
             return 421, "other-host", "Elderberry does not answer under this name."
         if len(scope["path"]) > LONGEST_ADDRESS or "\0" in scope["path"]:
             return 404, "not-found", "There is nothing at this address."
-        return _refused_change(headers, host) if method in CHANGES else None
+        changes = scope["method"] in CHANGES
+        return _refused_change(headers, host, most) if changes else None
 
 
-def _refused_change(headers: Headers, host: str) -> Refused | None:
+def _refused_change(headers: Headers, host: str, most: int) -> Refused | None:
     origin = headers.get("origin")
     site = headers.get("sec-fetch-site", "same-origin")
     if (origin is not None and _place(origin) != host) or site not in {"same-origin", "none"}:
@@ -117,7 +142,7 @@ def _refused_change(headers: Headers, host: str) -> Refused | None:
     length = headers.get("content-length", "0")
     if not length.isdecimal():
         return 400, "bad-request", "It is not said how long this is. Nothing was recorded."
-    if int(length) > LARGEST_BODY:
+    if int(length) > most:
         return 413, "too-large", TOO_LARGE
     return None
 
@@ -146,21 +171,27 @@ def _place(origin: str) -> str | None:
         return None
 
 
-async def _read(receive: Receive) -> tuple[bytes, Receive]:
+async def _read(receive: Receive, most: int) -> tuple[bytes, Receive]:
     """The whole of what is sent, which is never much, to be received again in one piece.
+
+    Args:
+        receive: as it comes.
+        most: so many bytes at most.
 
     Raises:
         TooLarge: it goes on and on.
     """
-    body, more = b"", True
+    pieces, length, more = [], 0, True
     while more:
         message = await receive()
         if message["type"] != "http.request":
             break
-        body += message.get("body", b"")
+        pieces.append(message.get("body", b""))
+        length += len(pieces[-1])
         more = message.get("more_body", False)
-        if len(body) > LARGEST_BODY:
+        if length > most:
             raise TooLarge
+    body = b"".join(pieces)
     whole: list[Message] = [{"type": "http.request", "body": body, "more_body": False}]
 
     async def again() -> Message:

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import json
 import os
 import tempfile
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
+from dataclasses import asdict, dataclass
 from datetime import datetime
 from pathlib import Path as File
 from typing import IO, Annotated, Any, Literal
 
-from fastapi import APIRouter, HTTPException, Path, Response
-from fastapi.responses import FileResponse
+from fastapi import APIRouter, Body, HTTPException, Path, Response
+from fastapi.responses import FileResponse, StreamingResponse
+from sqlalchemy import Engine
 from sqlalchemy.orm import Session as Orm
 from starlette.background import BackgroundTask
 
+from elderberry.api import problems
 from elderberry.api.deps import Chosen, Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import NightlyPut
@@ -22,8 +25,13 @@ from elderberry.api.settings import Backups, CannotKeep, Settings
 from elderberry.formats.sheets import csv_of
 from elderberry.services.day import dates
 from elderberry.services.errors import Conflict
-from elderberry.services.household import archiving, kitchens, sheets
+from elderberry.services.household import archiving, kitchens
+from elderberry.services.journal import noted
+from elderberry.services.sheets import coming_in
+from elderberry.services.sheets import going_out as sheets
+from elderberry.services.sheets.coming_in import Looked
 from elderberry.services.who import Who
+from elderberry.store import queries
 
 router = APIRouter(prefix="/api/keeping", tags=["keeping"], route_class=ChangeRoute)
 
@@ -113,6 +121,8 @@ def _file(name: str, kind: str, write: Callable[[IO[bytes]], object]) -> FileRes
     return FileResponse(path, media_type=kind, filename=name, background=gone)
 
 
+What = Literal["jars", "came-in", "batches", "readings", "servings"]
+"""Tables that come and go."""
 CALENDAR = "text/calendar; charset=utf-8"
 AS_CALENDAR: dict[int | str, dict[str, Any]] = {
     200: {"content": {"text/calendar": {}}, "description": "What falls due, as iCalendar."}
@@ -143,16 +153,56 @@ def withdraw_feed(who: Person, orm: Transaction) -> None:
     response_class=Response,
     responses={200: {"content": {"text/csv": {}}, "description": "The table."}},
 )
-def table(
-    what: Literal["jars", "came-in", "batches", "readings", "servings"], orm: Transaction,
-    who: Person,
-) -> Response:  # fmt: skip
+def table(what: What, orm: Transaction, who: Person) -> Response:
     """A table of what was kept, for a spreadsheet."""
     pieces = csv_of(*sheets.sheet(orm, who, what))
     return _file(
         f"elderberry-{what}.csv", "text/csv; charset=utf-8",
         lambda out: out.writelines(piece.encode() for piece in pieces),
     )  # fmt: skip
+
+
+NDJSON = "application/x-ndjson"
+
+
+@files.post(
+    "/api/keeping/{what}.csv",
+    response_class=StreamingResponse,
+    responses={200: {"content": {NDJSON: {}}, "description": "How far it is, then what came."}},
+)
+def take_table_in(
+    what: What, held: Annotated[bytes, Body(media_type="text/csv")], who: Person, chosen: Chosen,
+    now: Now, keep: bool = False,
+) -> StreamingResponse:  # fmt: skip
+    """A table is looked through and, where it is to be kept and no row is wrong, written.
+
+    A line of JSON for each thousand rows, and one at the end: what was found, or why nothing was.
+    """
+    said = coming(chosen.engine, who, what, held, now, keep=keep)
+    return StreamingResponse((json.dumps(row) + "\n" for row in said), media_type=NDJSON)
+
+
+def coming(
+    engine: Engine, who: Who, what: str, held: bytes, now: datetime, *, keep: bool
+) -> Iterator[dict[str, Any]]:
+    """A table on its way in, in a transaction of its own: all of it, or nothing."""
+    try:
+        found: Looked | None = None
+        with Orm(engine) as orm, orm.begin() as made:
+            queries.hold(orm, who.household_id)
+            for told in coming_in.take_in(orm, who, what, held, now, keep=keep):
+                if isinstance(told, Looked):
+                    found = told
+                else:
+                    yield {"progress": asdict(told)}
+            if found is None or not found.written:
+                made.rollback()
+            else:
+                noted(orm, who, now, f"POST /api/keeping/{what}.csv")
+        if found is not None:
+            yield {"found": asdict(found)}
+    except Exception as error:
+        yield {"problem": problems.told(error)}
 
 
 @files.get("/api/feeds/{token}.ics", response_class=Response, responses=AS_CALENDAR)

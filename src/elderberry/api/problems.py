@@ -5,7 +5,8 @@ Each says what happened, that nothing was half-written, and what to do.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import json
+from collections.abc import Callable, Mapping
 from dataclasses import asdict
 from http import HTTPStatus
 from typing import Any
@@ -109,6 +110,19 @@ def _ours(_: Request, error: Exception) -> JSONResponse:
     errors = [{"pointer": pointer, "detail": _sentence(str(error))}] if pointer else []
     after_s = error.after_s if isinstance(error, services.Later) else None
     return problem(status, _code(error), _sentence(str(error)), after_s=after_s, errors=errors)
+
+
+def told(error: Exception) -> dict[str, Any]:
+    """An error as the body of a problem, for an answer that has begun already."""
+    answer: Callable[[Any, Exception], JSONResponse] = _unforeseen
+    if isinstance(error, tuple(STATUS)):
+        answer = _ours
+    elif isinstance(error, DBAPIError):
+        answer = _database
+    elif isinstance(error, PoolTimeout):
+        answer = _busy
+    found: dict[str, Any] = json.loads(bytes(answer(None, error).body))
+    return found
 
 
 def _pointer(error: Exception) -> str:

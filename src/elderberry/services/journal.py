@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import datetime
 
+from sqlalchemy import insert
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.who import Who
@@ -44,12 +45,8 @@ def of_jars(
     orm: Orm, who: Who, now: datetime, kind: str, told: Mapping[int, Json]
 ) -> None:  # fmt: skip
     """Append the same of many jars at once, with what is said of each."""
-    orm.add_all(
-        Event(household_id=who.household_id, jar_id=jar_id, kind=kind, at=now,
-              person_id=who.person_id, data=data)
-        for jar_id, data in told.items()
-    )  # fmt: skip
-    orm.flush()
+    each = {"household_id": who.household_id, "kind": kind, "at": now, "person_id": who.person_id}
+    orm.execute(insert(Event), [{**each, "jar_id": i, "data": d} for i, d in told.items()])
     orm.info[RECORDED] = True
 
 

@@ -15,6 +15,7 @@ from elderberry.store.own_process import OwnProcessEntry
 from elderberry.store.pace_seen import PaceSeen
 from elderberry.store.person import KnownBrowser, Person, Session, SignInTry
 from elderberry.store.place import Place, PlaceDay
+from elderberry.store.row_taken import RowTaken
 from elderberry.store.serving import Serving
 from elderberry.store.station import Station
 from elderberry.store.tasted import Tasted
@@ -45,6 +46,7 @@ __all__ = [
     "Place",
     "PlaceDay",
     "Reading",
+    "RowTaken",
     "Serving",
     "Session",
     "SignInTry",

@@ -129,6 +129,21 @@ def unfinished_batches(orm: Orm, household_id: int) -> Sequence[Batch]:
     return orm.scalars(mine(household_id, Batch).where(Batch.finished == NO)).all()
 
 
+def batches_from_before(orm: Orm, household_id: int) -> dict[str, tuple[int, int]]:
+    """Batches that a table told of, by their codes: each with the lot that its jars hold."""
+    query = (
+        select(Batch.code, Batch.id, func.max(Lot.id))
+        .join(Lot, Lot.batch_id == Batch.id)
+        .where(
+            Batch.household_id == household_id,
+            func.json_value(Batch.predicted, "$.from_before").is_not(None),
+            Lot.kind == "jars",
+        )
+        .group_by(Batch.code, Batch.id)
+    )
+    return {code: (batch, lot) for code, batch, lot in orm.execute(query)}
+
+
 def briefs_of(orm: Orm, household_id: int, batch_ids: Iterable[int]) -> dict[int, Json]:
     """What went into some batches and their ends, as they are stored."""
     query = select(Batch.id, Batch.brief).where(

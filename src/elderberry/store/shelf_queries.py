@@ -132,6 +132,18 @@ def there_already(orm: Orm, household_id: int, label: str) -> Sequence[Jar]:
     return orm.scalars(query).all()
 
 
+def labels_by_code(orm: Orm, household_id: int) -> dict[str, tuple[str, str]]:
+    """The label and the kind of every jar, by its code."""
+    query = select(Jar.code, Jar.label, Jar.jar_kind).where(Jar.household_id == household_id)
+    return {code: (label, kind) for code, label, kind in orm.execute(query)}
+
+
+def ids_by_code(orm: Orm, household_id: int) -> dict[str, int]:
+    """The number of every jar, by its code."""
+    query = select(Jar.code, Jar.id).where(Jar.household_id == household_id)
+    return dict(orm.execute(query).all())
+
+
 def codes_like(orm: Orm, household_id: int, head: str) -> list[str]:
     """Codes of jars that begin so."""
     query = select(Jar.code).where(
@@ -368,7 +380,9 @@ def spent_by_year(orm: Orm, household_id: int) -> dict[int, Spent]:
     jars = (
         select(year, func.sum(Jar.fill_ml), func.sum(new_lid))
         .where(
-            Jar.household_id == household_id, Jar.lives != Lives.NEVER, Jar.batch_id.is_not(None)
+            Jar.household_id == household_id,
+            Jar.lives != Lives.NEVER,
+            func.json_extract(Jar.contents, "$.found").is_(None),
         )
         .group_by(year)
     )

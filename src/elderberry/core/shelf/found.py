@@ -190,12 +190,20 @@ def _told(material: str) -> str:
     return "What is in it"
 
 
-def codes(letters: str, year: int, taken: Iterable[str], count: int) -> list[str]:
-    """Codes for jars that were there already, after those that are taken.
+def head(letters: str, year: int) -> str:
+    """How the codes of jars begin that were there already.
 
-    >>> codes("PL", 25, ["PL-25-F07"], 2)
-    ['PL-25-F08', 'PL-25-F09']
+    >>> head("PL", 2025)
+    'PL-25-F'
     """
-    head = f"{letters}-{year:02d}-F"
-    first = max((int(c[len(head) :]) for c in taken if c[len(head) :].isdecimal()), default=0) + 1
-    return [f"{head}{number:02d}" for number in range(first, first + count)]
+    return f"{letters}-{year % 100:02d}-F"
+
+
+def last_number(head: str, taken: Iterable[str]) -> int:
+    """The highest number among codes that begin so; 0 where there is none.
+
+    >>> last_number("PL-25-F", ["PL-25-F07", "PL-25-FX"])
+    7
+    """
+    tails = (code.removeprefix(head) for code in taken)
+    return max((int(t) for t in tails if t.isdecimal()), default=0)

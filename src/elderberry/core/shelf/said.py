@@ -123,6 +123,15 @@ def oldest(today: date) -> date:
     return today - timedelta(days=OLDEST_D)
 
 
+def read_label(label: str, customs: Customs | None = None) -> tuple[str, str]:
+    """What a label speaks of: the material it is judged by, and the word of what it holds.
+
+    >>> read_label("Damson juice"), read_label("Chutney")
+    (('damson', 'juice'), ('', ''))
+    """
+    return _material(label, customs or Customs()), _product(label)
+
+
 def _usual_place(places: Iterable[Stands], product: str) -> Stands:
     """Where it most likely stands: what is dry or canned on a shelf, as most jars do."""
     there = list(places)
@@ -329,11 +338,16 @@ def _label(line: Blanked) -> tuple[str, str]:
     said = ", ".join(filter(None, (_without_noise(p) for p in parts)))
     if not re.search(r"[^\W\d_]", said):
         line.fail("Jars of what? Name it after the amount.", (0, len(line.text)))
-    product = next(
+    return said[:1].upper() + said[1:][:119], _product(said)
+
+
+def _product(label: str) -> str:
+    """The first product of which a label has a word."""
+    small = label.lower()
+    return next(
         (p.word for p in products().values() for w in p.words
-         if re.search(rf"\b{re.escape(w)}\b", said.lower())), ""
+         if re.search(rf"\b{re.escape(w)}\b", small)), ""
     )  # fmt: skip
-    return said[:1].upper() + said[1:][:119], product
 
 
 def _without_noise(part: str) -> str:

@@ -10,7 +10,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, func, insert, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as kinds
@@ -92,16 +92,40 @@ def _anew(folder: Folder, seen: type[Seen], found: Sequence[Json]) -> None:
 def jars(orm: Orm, who: Who, rows: Iterable[Jar]) -> None:
     """Until when jars are at their best where they stand, and whether their process fell short."""
     listed = list(rows)
-    if not listed:
-        return
+    if listed:
+        _amounts(orm, who, listed)
+        stacks.keep(orm, who.household_id, listed)
+
+
+def new_jars(orm: Orm, who: Who, rows: Sequence[Jar]) -> list[int]:
+    """Jars that are not stored yet are written, with what they amount to, into their stacks.
+
+    They stay as they are, since a hundred thousand may come: whoever needs one reads it again.
+
+    Returns:
+        Their numbers, in their order.
+    """
+    _amounts(orm, who, rows)
+    touched = stacks.put(orm, who.household_id, [j for j in rows if j.opened_at is None])
+    names = [c.key for c in Jar.__mapper__.column_attrs if c.key != "id"]
+    orm.flush()
+    write = insert(Jar).returning(Jar.id, sort_by_parameter_order=True)
+    ids = list(orm.scalars(write, [{n: getattr(jar, n) for n in names} for jar in rows]))
+    stacks.count(orm, touched)
+    opened = [n for n, jar in zip(ids, rows, strict=True) if jar.opened_at is not None]
+    if opened:  # such a jar stands in a stack of its own, by its number
+        stacks.keep(orm, who.household_id, queries.by_ids(orm, who.household_id, Jar, opened))
+    return ids
+
+
+def _amounts(orm: Orm, who: Who, listed: Sequence[Jar]) -> None:
     known, now = ageing.of(orm, who, listed), datetime.now(UTC)
     for jar in listed:
-        found = known.best_by(jar, now)
+        found = None if jar.gone else known.best_by(jar, now)
         jar.best_by = found.typ if found else FAR_OFF
         jar.fell_short = jar_view.fell_short(jar) is not None
         jar.own_vessel = kinds.kind(jar.jar_kind).own
         jar.fruit = next(iter(jar.contents.get("fruits") or ()), "")
-    stacks.keep(orm, who.household_id, listed)
 
 
 def everything(orm: Orm) -> None:

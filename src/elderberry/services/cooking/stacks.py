@@ -22,6 +22,13 @@ def key_of(jar: Jar) -> str:
 
 def keep(orm: Orm, household_id: int, jars: Sequence[Jar]) -> None:
     """Put jars into their stacks; those that they left and those that they came to are counted."""
+    touched = put(orm, household_id, jars)
+    orm.flush()
+    count(orm, touched)
+
+
+def put(orm: Orm, household_id: int, jars: Sequence[Jar]) -> set[int]:
+    """Put jars into their stacks; the numbers of those whose jars are others now."""
     there = {s.key: s for s in _called(orm, household_id, {key_of(j) for j in jars if j.place_id})}
     touched = {j.stack_id for j in jars if j.stack_id is not None}
     for jar in jars:
@@ -32,14 +39,13 @@ def keep(orm: Orm, household_id: int, jars: Sequence[Jar]) -> None:
         if key not in there:
             there[key] = Stack(
                 household_id=household_id, place_id=jar.place_id, key=key, label=jar.label,
-                fruit=jar.fruit, jars=0, ml=0.0, best_by=jar.best_by, first_jar_id=jar.id,
+                fruit=jar.fruit, jars=0, ml=0.0, best_by=jar.best_by, first_jar_id=jar.id or 0,
             )  # fmt: skip
             orm.add(there[key])
             orm.flush()
         jar.stack_id = there[key].id
         touched.add(jar.stack_id)
-    orm.flush()
-    count(orm, touched)
+    return touched
 
 
 def _called(orm: Orm, household_id: int, keys: set[str]) -> Iterable[Stack]:

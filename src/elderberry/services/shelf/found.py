@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Container, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import UTC, date, datetime, time
+from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
@@ -17,7 +17,7 @@ from elderberry.core.figures import CannotRead
 from elderberry.core.findings import Finding, Level
 from elderberry.core.names import letters
 from elderberry.core.shelf import found, said
-from elderberry.core.shelf.life import Lives
+from elderberry.core.shelf.life import GONE, Lives
 from elderberry.core.shelf.said import Around, Stands
 from elderberry.services import journal
 from elderberry.services.cooking import kept
@@ -26,6 +26,7 @@ from elderberry.services.errors import FieldError
 from elderberry.services.household import kitchens
 from elderberry.services.who import Who
 from elderberry.store import Jar, JarStock, Place, Vessel, queries, shelf_queries
+from elderberry.store.base import Json
 
 MOST_LINES = 200
 MOST_AT_ONCE = 2000
@@ -41,13 +42,14 @@ class Row:
     said: the line that spoke of them. count, label, product, material, jar_kind, place_id: see
     core.shelf.found.FoundJars. first, last: the days between which they were filled; None where
     nobody knows. code: one that they have already, for a single jar. fill_ml: what is in each [mL],
-    its usual fill where nothing is said.
+    its usual fill where nothing is said. batch: one from before that they are of, with the lot they
+    hold. lives, left_ml, opened_at, ended_on, lid: as a jar keeps them (store.Jar).
     """
 
     count: int
     label: str
     jar_kind: str
-    place_id: int
+    place_id: int | None
     material: str = ""
     product: str = ""
     first: date | None = None
@@ -55,6 +57,12 @@ class Row:
     said: str = ""
     code: str = ""
     fill_ml: float | None = None
+    batch: tuple[int, int] | None = None
+    lives: Lives = Lives.STANDS
+    left_ml: float | None = None
+    opened_at: datetime | None = None
+    ended_on: date | None = None
+    lid: str = ""
 
 
 @dataclass(frozen=True)
@@ -133,8 +141,8 @@ def read(orm: Orm, who: Who, lines: Sequence[Said], now: datetime) -> list[LineR
     places = {p.id: p.kind for p in around.places}
     found_there = [_read(line, around, places) for line in lines]
     for number, line in enumerate(found_there):
-        for field, words in wrong(orm, who, line.row, now) if line.row else ():
-            raise FieldError(f"/lines/{number}/{field}", f"{words} Nothing was changed.")
+        for what, words in wrong(line.row, places, around.today) if line.row else ():
+            raise FieldError(f"/lines/{number}/{what}", f"{words} Nothing was changed.")
     return found_there
 
 
@@ -189,15 +197,20 @@ def put(orm: Orm, who: Who, rows: Sequence[Row], now: datetime) -> Put:
     """
     if not 0 < sum(r.count for r in rows) <= MOST_AT_ONCE:
         raise FieldError("/rows", f"Between 1 and {MOST_AT_ONCE} jars at once. Nothing changed.")
+    places = {p.id for p in queries.all_of(orm, who.household_id, Place)}
+    today = kitchens.today(orm, who, now)
     for number, row in enumerate(rows):
-        for field, words in wrong(orm, who, row, now):
-            raise FieldError(f"/rows/{number}/{field}", f"{words} Nothing was recorded.")
-    made = write(orm, who, rows, now)
-    return Put(len(made), [j.id for j in made])
+        for what, words in wrong(row, places, today):
+            raise FieldError(f"/rows/{number}/{what}", f"{words} Nothing was recorded.")
+    ids = Writer(orm, who, now).write(rows)
+    return Put(len(ids), ids)
 
 
-def wrong(orm: Orm, who: Who, row: Row, now: datetime) -> list[tuple[str, str]]:
-    """What is wrong with a row: field and words."""
+def wrong(row: Row, places: Container[int], today: date) -> list[tuple[str, str]]:
+    """What is wrong with a row: field and words.
+
+    places: numbers of the household's; today: the kitchen's day.
+    """
     said_wrong = []
     if not any(c.isalpha() for c in row.label):
         said_wrong.append(("label", "Say what is in it."))
@@ -205,14 +218,13 @@ def wrong(orm: Orm, who: Who, row: Row, now: datetime) -> list[tuple[str, str]]:
         kinds.kind(row.jar_kind)
     except Unknown:
         said_wrong.append(("jar_kind", "There is no such jar."))
-    if queries.one(orm, who.household_id, Place, row.place_id) is None:
+    if row.place_id is not None and row.place_id not in places:
         said_wrong.append(("place_id", "There is no such place."))
     if row.product not in found.products():
         said_wrong.append(("product", "There is no such product."))
     known = row.material in materials.fruits() or row.material in materials.ingredients()
     if row.material and not known:
         said_wrong.append(("material", "No list knows it."))
-    today = kitchens.today(orm, who, now)
     if row.first is not None and not row.first <= (row.last or row.first) <= today:
         said_wrong.append(("first", "The days that it was filled on are over by today."))
     if row.first is not None and row.first.year < today.year - said.OLDEST_YEARS:
@@ -220,43 +232,99 @@ def wrong(orm: Orm, who: Who, row: Row, now: datetime) -> list[tuple[str, str]]:
     return said_wrong
 
 
-def write(orm: Orm, who: Who, rows: Iterable[Row], now: datetime) -> list[Jar]:
-    """Write jars that were looked through already, a thousand at a time."""
-    places = {p.id: p for p in queries.all_of(orm, who.household_id, Place)}
-    today = kitchens.today(orm, who, now)
-    taken: dict[str, list[str]] = {}
-    waiting: list[Jar] = []
-    made: list[Jar] = []
-    for row in rows:
-        waiting += _jars(orm, who, row, places[row.place_id], today, now, taken)
-        if len(waiting) >= AT_ONCE:
-            made += _written(orm, who, waiting, places, now)
-            waiting = []
-    return made + (_written(orm, who, waiting, places, now) if waiting else [])
+@dataclass
+class Writer:
+    """Writes jars that were looked through already, a thousand at a time."""
+
+    orm: Orm
+    who: Who
+    now: datetime
+    _last: dict[str, int] = field(default_factory=dict)
+    """The last number that was given under each beginning of a code."""
+
+    def write(self, rows: Iterable[Row]) -> list[int]:
+        """Write the jars of some rows; their numbers, in order."""
+        orm, hh = self.orm, self.who.household_id
+        places = {p.id: p for p in queries.all_of(orm, hh, Place)}
+        today = kitchens.today(orm, self.who, self.now)
+        waiting: list[Jar] = []
+        made: list[int] = []
+        for row in rows:
+            place = None if row.place_id is None else places[row.place_id]
+            filled = _filled(row, today)
+            codes = [row.code] if row.code else self._codes(row, filled.middle.year)
+            waiting += _jars(orm, self.who, row, place, filled, codes, self.now)
+            if len(waiting) >= AT_ONCE:
+                made += self._written(waiting, places)
+                waiting = []
+        return made + (self._written(waiting, places) if waiting else [])
+
+    def _codes(self, row: Row, year: int) -> list[str]:
+        """The next free codes of its letters and year."""
+        plain = "".join(c for c in row.label.lower() if c.isascii() and c.isalpha())
+        begins = found.head(letters(row.material or plain or "jar"), year)
+        if begins not in self._last:
+            there = shelf_queries.codes_like(self.orm, self.who.household_id, begins)
+            self._last[begins] = found.last_number(begins, there)
+        first = self._last[begins] + 1
+        self._last[begins] += row.count
+        return [f"{begins}{number:02d}" for number in range(first, first + row.count)]
+
+    def _written(self, jars: list[Jar], places: Mapping[int, Place]) -> list[int]:
+        ids = kept.new_jars(self.orm, self.who, jars)
+        told = {
+            n: {"code": j.code, "said": j.contents[FOUND]["said"]}
+            for n, j in zip(ids, jars, strict=True)
+        }
+        journal.of_jars(self.orm, self.who, self.now, "found", told)
+        for jar in jars:
+            if jar.place_id is not None:
+                places[jar.place_id].jars += 1
+                places[jar.place_id].jars_ml += jar.fill_ml
+        self.orm.flush()
+        return ids
 
 
 def _jars(
-    orm: Orm, who: Who, row: Row, place: Place, today: date, now: datetime,
-    taken: dict[str, list[str]],
+    orm: Orm, who: Who, row: Row, place: Place | None, filled: found.Filled,
+    codes: Iterable[str], now: datetime,
 ) -> list[Jar]:  # fmt: skip
-    filled = _filled(row, today)
-    codes = [row.code] if row.code else _codes(orm, who, row, filled.middle, taken)
-    dry = found.lives_as(row.product).get("dry")
-    stops = any(
-        f.level is Level.STOP for f in found.findings(row.material, row.product, place.kind)
-    )
-    kind = kinds.kind(row.jar_kind)
     at = datetime.combine(filled.middle, time(12), kitchens.zone(orm, who)).astimezone(UTC)
+    batch_id, lot_id = row.batch or (None, None)
+    contents = _contents(row, filled.off_days, place.kind if place else NOWHERE)
     return [
         Jar(
-            household_id=who.household_id, code=code, label=row.label, jar_kind=row.jar_kind,
-            fill_ml=row.fill_ml or kind.nominal_ml, part_filled=False, canner_load=0,
-            seal=Seal.CAPPED if dry else Seal.UNKNOWN, place_id=place.id, placed_at=min(at, now),
-            filled_at=min(at, now), process={}, contents=_contents(row, place, filled.off_days),
-            lives=Lives.STANDS, held=stops,
+            household_id=who.household_id, batch_id=batch_id, lot_id=lot_id, code=code,
+            label=row.label, jar_kind=row.jar_kind, part_filled=False, canner_load=0, packet="",
+            fill_ml=row.fill_ml or kinds.kind(row.jar_kind).nominal_ml, lid=row.lid,
+            seal=Seal.CAPPED if "dry" in contents["life"] else Seal.UNKNOWN, placed_at=min(at, now),
+            filled_at=min(at, now), process={}, contents=contents,
+            **_lives(row, place, contents, now),
         )
         for code in codes
     ]  # fmt: skip
+
+
+NOWHERE = "refrigerator"
+"""Where something is taken for having stood that stands nowhere any more."""
+
+
+def _lives(row: Row, place: Place | None, contents: Json, now: datetime) -> dict[str, Any]:
+    """Where it is in its life, and where it stands; held where a stop stands against it."""
+    if row.lives in GONE:
+        return {"lives": row.lives, "gone": True, "ended_on": row.ended_on or now.date(),
+                "left_ml": row.left_ml, "held": False}  # fmt: skip
+    told = contents[FOUND]
+    findings = found.findings(row.material, row.product, told["stood"])
+    opened = row.lives is Lives.OPENED
+    return {
+        "lives": row.lives,
+        "gone": False,
+        "place_id": place.id if place else None,
+        "held": any(f.level is Level.STOP for f in findings),
+        "opened_at": (row.opened_at or now) if opened else None,
+        "left_ml": row.left_ml if opened else None,
+    }
 
 
 def _filled(row: Row, today: date) -> found.Filled:
@@ -265,20 +333,7 @@ def _filled(row: Row, today: date) -> found.Filled:
     return found.Filled(row.first, row.last or row.first)
 
 
-def _codes(
-    orm: Orm, who: Who, row: Row, on: date, taken: dict[str, list[str]]
-) -> list[str]:  # fmt: skip
-    """The next free codes of its letters and year."""
-    head = letters(row.material or "".join(c for c in row.label.lower() if c.isascii()) or "jar")
-    begins = f"{head}-{on.year % 100:02d}-F"
-    if begins not in taken:
-        taken[begins] = shelf_queries.codes_like(orm, who.household_id, begins)
-    codes = found.codes(head, on.year % 100, taken[begins], row.count)
-    taken[begins] = [*taken[begins], *codes]
-    return codes
-
-
-def _contents(row: Row, place: Place, off_days: int) -> dict[str, object]:
+def _contents(row: Row, off_days: int, stood: str) -> Json:
     """What is kept of what is in it: what was said, and nothing that nobody knows."""
     return {
         "product": row.product,
@@ -286,26 +341,6 @@ def _contents(row: Row, place: Place, off_days: int) -> dict[str, object]:
         "fruits": [row.material] if row.material in materials.fruits() else [],
         "sugared": False,
         FOUND: {
-            "said": row.said, "material": row.material, "stood": place.kind, "off_days": off_days,
+            "said": row.said, "material": row.material, "stood": stood, "off_days": off_days,
         },
     }  # fmt: skip
-
-
-def _written(
-    orm: Orm, who: Who, jars: list[Jar], places: dict[int, Place], now: datetime
-) -> list[Jar]:
-    orm.add_all(jars)
-    orm.flush()
-    journal.of_jars(
-        orm, who, now, "found",
-        {j.id: {"code": j.code, "said": j.contents[FOUND]["said"]} for j in jars},
-    )  # fmt: skip
-    there: dict[int, list[Jar]] = defaultdict(list)
-    for jar in jars:
-        there[jar.place_id or 0].append(jar)
-    for place_id, mine in there.items():
-        places[place_id].jars += len(mine)
-        places[place_id].jars_ml += sum(j.fill_ml for j in mine)
-    kept.jars(orm, who, jars)
-    orm.flush()
-    return jars

@@ -16,6 +16,7 @@ from elderberry.core.quantities import System
 from elderberry.core.wording import figure, in_units
 from elderberry.formats import labels as drawn
 from elderberry.services.cooking import jar_view
+from elderberry.services.cooking.ageing import FOUND
 from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.shelf import servings
@@ -140,7 +141,9 @@ def _named(origin: dict[str, object]) -> str:
 def _cautions(jar: Jar) -> list[str]:
     """What whoever opens it has to know."""
     in_it = {str(o["material"]) for o in jar.contents.get("origins", ())}
-    said = ["Was there already: look at it before it is opened."] if jar.batch_id is None else []
+    said = []
+    if jar.contents.get(FOUND):
+        said.append("Was there already: look at it before it is opened.")
     if "honey" in in_it:
         said.append("Honey: not for children under one year.")
     if in_it & ELDERS:
@@ -160,7 +163,7 @@ def _thinned(orm: Orm, who: Who, jar: Jar) -> str:
     dry, units = jar_view.again(jar), kitchens.units(orm, who)
     if dry is not None:
         return _made_again(dry, units)
-    if jar_view.lies_loose(jar) or jar.batch_id is None:
+    if jar_view.lies_loose(jar) or jar.contents.get(FOUND):
         return ""
     try:
         found = serving.ratio(servings.in_the_jar(orm, who, jar), "water")

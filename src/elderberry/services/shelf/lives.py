@@ -75,7 +75,7 @@ class Doing:
         places.leave(self.orm, jar, lives, kitchens.today(self.orm, self.who, self.now))
         closure = str(jar.contents.get("closure", ""))
         glass, lid = life.comes_back(lives, closure)
-        if lives is Lives.NEVER and jar.batch_id is None:
+        if lives is Lives.NEVER and jar.contents.get(ageing.FOUND):
             return  # its glass was never in stock
         if glass and not kinds.kind(jar.jar_kind).own:
             _back(self.orm, self.who, jar, closure, lid=lid)

@@ -114,7 +114,7 @@ def in_the_jar(orm: Orm, who: Who, jar: Jar) -> Composition:
         NotFound: its batch does not tell.
         Conflict: it lies loose, and is weighed instead of poured.
     """
-    if jar.batch_id is None:
+    if jar.batch_id is None or jar.contents.get(FOUND):
         return _by_table(jar)
     folder = folder_of(orm, who, jar.batch_id)
     lot = folder.lots.get(jar.lot_id or 0)
@@ -183,7 +183,7 @@ def _told(orm: Orm, who: Who, jar: Jar, asked: Asked, drink: Drink) -> DrinkView
 
 def _notes(jar: Jar, drink: Drink) -> list[str]:
     """What there is to say of it."""
-    said = [BY_TABLE] if jar.batch_id is None else []
+    said = [BY_TABLE] if jar.contents.get(FOUND) else []
     life = (jar.contents.get("life") or {}).get("shelf")
     if life in {"infused_whole_fruit", "puree_or_whole_fruit"}:
         said.append("Pour it through a sieve; its fruit is eaten by the spoon.")

@@ -10,7 +10,9 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import jars as kinds
+from elderberry.core import names
 from elderberry.core.batch import readings
+from elderberry.core.flow.rows import brief_of
 from elderberry.formats.sheets import Cell
 from elderberry.services.household import kitchens
 from elderberry.services.who import Who
@@ -76,9 +78,21 @@ def _batches(orm: Orm, who: Who, zone: ZoneInfo) -> Rows:
     )  # fmt: skip
     for batch, by, jars, ml in orm.execute(query):
         yield (
-            batch.code, batch.title, batch.material, batch.method_key,
+            batch.code, batch.title, _went_in(batch), batch.material, batch.method_key,
             batch.started_at.astimezone(zone), by, batch.finished, jars, float(ml or 0.0),
         )  # fmt: skip
+
+
+def _went_in(batch: Batch) -> str:
+    """What went into a batch, as lines say it."""
+    said = []
+    for given in brief_of(batch.brief).inputs:
+        amount = given.amount
+        if amount.said:
+            said.append(amount.said)
+        elif amount.grams is not None:
+            said.append(f"{amount.grams.typ:.0f} g {names.told(given.material)}")
+    return "; ".join(said)
 
 
 def _readings(orm: Orm, who: Who, zone: ZoneInfo) -> Rows:
@@ -119,7 +133,7 @@ SHEETS = {
          "came", "sweetness [°Bx]", "pH"), _lots,
     ),
     "batches": Sheet(
-        ("code", "title", "material", "method", "begun", "by", "finished", "jars",
+        ("code", "title", "went in", "material", "method", "begun", "by", "finished", "jars",
          "in jars [ml]"), _batches,
     ),
     "readings": Sheet(

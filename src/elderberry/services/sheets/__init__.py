@@ -1,0 +1,1 @@
+"""Tables for spreadsheets, going out and coming in."""

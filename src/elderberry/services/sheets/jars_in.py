@@ -1,0 +1,149 @@
+"""Jars that come in: jars that nobody here has seen being made."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from datetime import date
+from functools import cache, cached_property
+
+from elderberry.core import colour, containers
+from elderberry.core import jars as kinds
+from elderberry.core.shelf import said
+from elderberry.core.shelf.life import GONE, Lives
+from elderberry.services.household import kitchens
+from elderberry.services.sheets.cells import Cells, Column
+from elderberry.services.sheets.taking import Taking, slices
+from elderberry.services.shelf import found
+from elderberry.services.shelf.found import Row
+from elderberry.store import Place, Vessel, queries, shelf_queries
+
+MOST_ML = 200_000.0
+STATES = {s.value: s for s in Lives if s is not Lives.MADE} | {"made": Lives.STANDS}
+CODE = re.compile(r"[0-9A-Z][0-9A-Z-]{0,31}")
+
+
+@dataclass
+class Jars(Taking):
+    """The table of jars."""
+
+    columns = (
+        Column("code"), Column("label", needed=True), Column("batch"), Column("jar", needed=True),
+        Column("filled with", "ml"), Column("left", "ml"), Column("state"), Column("place"),
+        Column("filled"), Column("opened"), Column("ended"), Column("lid"),
+    )  # fmt: skip
+    passed_over = ("seal", "best by", "sweetness", "ph", "product")
+
+    @cached_property
+    def _there(self) -> dict[str, tuple[str, str]]:
+        """Every jar's label and kind by its code."""
+        return shelf_queries.labels_by_code(self.orm, self.who.household_id)
+
+    @cached_property
+    def _kinds(self) -> dict[str, kinds.JarKind]:
+        """Kinds of jar by every name that they have here."""
+        units = kitchens.units(self.orm, self.who)
+        own = queries.all_of(self.orm, self.who.household_id, Vessel)
+        listed = [
+            *kinds.kinds().values(),
+            *(kinds.kind(kinds.vessel_key(v.kind, v.litres)) for v in own),
+        ]
+        return {n.lower(): k for k in listed for n in (k.key, k.name, k.named(units))}
+
+    @cached_property
+    def _places(self) -> dict[str, Place]:
+        return {p.name.lower(): p for p in queries.all_of(self.orm, self.who.household_id, Place)}
+
+    @cached_property
+    def _batches(self) -> dict[str, tuple[int, int]]:
+        """Batches from before by their codes: each with the lot that its jars hold."""
+        return queries.batches_from_before(self.orm, self.who.household_id)
+
+    @cached_property
+    def _numbers(self) -> set[int]:
+        return {p.id for p in self._places.values()}
+
+    @cached_property
+    def _today(self) -> date:
+        return kitchens.today(self.orm, self.who, self.now)
+
+    @cached_property
+    def _read(self) -> Callable[[str], tuple[str, str]]:
+        """What a label speaks of; many say the same."""
+        customs = kitchens.customs(self.orm, self.who)
+        return cache(lambda label: said.read_label(label, customs))
+
+    def known(self, cells: Cells) -> bool:
+        """Whether a jar of its code is here."""
+        code = cells.text("code").upper()
+        there = self._there.get(code)
+        if not code or there is None:
+            return False
+        label, kind = there
+        if cells.text("label") != label:
+            cells.fail("label", f"{code} is here as “{label}”: put that right on its own page.")
+        said_kind = cells.text("jar").lower()
+        if kinds.kind(kind).name.lower() != said_kind and self._kinds.get(said_kind) is None:
+            cells.fail("jar", f"{code} is here in a {kinds.kind(kind).name}.")
+        return True
+
+    def item(self, cells: Cells) -> Row:
+        """A row as jars that were there already."""
+        code = cells.text("code").upper()
+        if code and not CODE.fullmatch(code):
+            cells.fail("code", "A code is made of letters, figures and dashes, at most 32.")
+        kind = self._kind(cells)
+        state = cells.one_of("state", STATES, "state") or Lives.STANDS
+        place = cells.one_of("place", self._places, "place")
+        if place is None and state not in GONE and not cells.text("place"):
+            cells.fail("place", "Where does it stand? Only what is gone stands nowhere.")
+        filled, opened, ended = cells.days("filled"), cells.moment("opened"), cells.day("ended")
+        fill_ml = cells.number("filled with", 1.0, MOST_ML)
+        left_ml = cells.number("left", 0.0, MOST_ML)
+        label = cells.text("label", needed=True)
+        lid = cells.text("lid").lower()
+        if lid and lid not in colour.LIDS:
+            cells.fail("lid", f"There is no lid of the colour “{lid[:20]}”.")
+        words = self._read(label)
+        batch = cells.text("batch").upper()
+        row = Row(
+            count=1, label=label, jar_kind=kind.key if kind else "pint",
+            place_id=place.id if place else None, material=words[0], product=words[1],
+            first=filled[0] if filled else None, last=filled[1] if filled else None,
+            said=f"{label}, of batch {batch}" if batch else label, code=code, fill_ml=fill_ml,
+            batch=self._batches.get(batch), lives=state, left_ml=left_ml, opened_at=opened,
+            ended_on=ended, lid=lid,
+        )  # fmt: skip
+        if not cells.wrong:
+            columns = {"first": "filled", "jar_kind": "jar"}
+            for field, why in found.wrong(row, self._numbers, self._today):
+                cells.fail(columns.get(field, field), why)
+        if code:
+            self._there[code] = (row.label, row.jar_kind)
+        return row
+
+    def _kind(self, cells: Cells) -> kinds.JarKind | None:
+        """What it is in: by its name here, or a vessel as its name says it: "1 l bag"."""
+        name = cells.text("jar", needed=True).lower()
+        if not name:
+            return None
+        known = self._kinds.get(name)
+        match = re.fullmatch(r"([\d.]+) (ml|l) (.+)", name)
+        if known is None and match:
+            what = next(
+                (t.key for t in containers.vessel_types().values() if t.name == match[3]), ""
+            )
+            ml = float(match[1]) * (1000.0 if match[2] == "l" else 1.0)
+            if what and 1.0 <= ml <= MOST_ML:
+                return kinds.kind(f"{what}-{ml:.0f}")
+        if known is None:
+            cells.fail("jar", f"There is no jar or vessel called “{name[:40]}” here.")
+        return known
+
+    def write(self, items: Sequence[Row]) -> Iterator[int]:
+        """Put them on their places."""
+        writer = found.Writer(self.orm, self.who, self.now)
+        for some in slices(items):
+            writer.write(some)
+            yield len(some)

@@ -50,7 +50,9 @@ def work(orm: Orm, who: Who) -> Work:
     return made
 
 
-def take(orm: Orm, who: Who, what: str, text: str | bytes, *, keep: bool = True) -> Looked:
+def take(
+    orm: Orm, who: Who, what: coming_in.Name, text: str | bytes, *, keep: bool = True
+) -> Looked:
     held = text.encode() if isinstance(text, str) else text
     with orm.begin_nested() as made:
         *_, found = coming_in.take_in(orm, who, what, held, NOW, keep=keep)
@@ -74,7 +76,7 @@ def errors(found: Looked) -> list[tuple[int, str]]:
 
 
 @pytest.mark.parametrize("what", coming_in.TABLES)
-def test_what_went_out_changes_nothing_when_it_comes_in(work: Work, what: str) -> None:
+def test_what_went_out_changes_nothing_when_it_comes_in(work: Work, what: coming_in.Name) -> None:
     orm, who = work.orm, work.who
     intake.take_in(orm, who, NewLot("4 kg quinces", "by the gate"), NOON)
     before, text = count(orm, who, what), out(orm, who, what)

@@ -64,6 +64,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("@/kitchen/kitchen")).Kitchen }),
       },
       {
+        path: "kitchen/tables",
+        lazy: async () => ({ Component: (await import("@/kitchen/tables")).Tables }),
+      },
+      {
         path: "safety",
         lazy: async () => ({ Component: (await import("@/safety/safety")).Safety }),
       },

@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from pathlib import Path as File
-from typing import IO, Annotated, Any, Literal
+from typing import IO, Annotated, Any
 
 from fastapi import APIRouter, Body, HTTPException, Path, Response
 from fastapi.responses import FileResponse, StreamingResponse
@@ -29,7 +29,8 @@ from elderberry.services.household import archiving, kitchens
 from elderberry.services.journal import noted
 from elderberry.services.sheets import coming_in
 from elderberry.services.sheets import going_out as sheets
-from elderberry.services.sheets.coming_in import Looked
+from elderberry.services.sheets.cells import Column
+from elderberry.services.sheets.coming_in import Looked, Name
 from elderberry.services.who import Who
 from elderberry.store import queries
 
@@ -121,8 +122,6 @@ def _file(name: str, kind: str, write: Callable[[IO[bytes]], object]) -> FileRes
     return FileResponse(path, media_type=kind, filename=name, background=gone)
 
 
-What = Literal["jars", "came-in", "batches", "readings", "servings"]
-"""Tables that come and go."""
 CALENDAR = "text/calendar; charset=utf-8"
 AS_CALENDAR: dict[int | str, dict[str, Any]] = {
     200: {"content": {"text/calendar": {}}, "description": "What falls due, as iCalendar."}
@@ -153,13 +152,31 @@ def withdraw_feed(who: Person, orm: Transaction) -> None:
     response_class=Response,
     responses={200: {"content": {"text/csv": {}}, "description": "The table."}},
 )
-def table(what: What, orm: Transaction, who: Person) -> Response:
+def table(what: Name, orm: Transaction, who: Person) -> Response:
     """A table of what was kept, for a spreadsheet."""
     pieces = csv_of(*sheets.sheet(orm, who, what))
     return _file(
         f"elderberry-{what}.csv", "text/csv; charset=utf-8",
         lambda out: out.writelines(piece.encode() for piece in pieces),
     )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class TableWanted:
+    """A table that can come in: the columns that are taken, and those that are passed over."""
+
+    what: Name
+    columns: list[Column]
+    passed_over: list[str]
+
+
+@router.get("/tables")
+def tables(who: Person) -> list[TableWanted]:  # noqa: ARG001  only who belongs to a household
+    """The tables that can come in, with their columns."""
+    return [
+        TableWanted(what, list(taking.columns), list(taking.passed_over))
+        for what, taking in coming_in.TABLES.items()
+    ]
 
 
 NDJSON = "application/x-ndjson"
@@ -171,7 +188,7 @@ NDJSON = "application/x-ndjson"
     responses={200: {"content": {NDJSON: {}}, "description": "How far it is, then what came."}},
 )
 def take_table_in(
-    what: What, held: Annotated[bytes, Body(media_type="text/csv")], who: Person, chosen: Chosen,
+    what: Name, held: Annotated[bytes, Body(media_type="text/csv")], who: Person, chosen: Chosen,
     now: Now, keep: bool = False,
 ) -> StreamingResponse:  # fmt: skip
     """A table is looked through and, where it is to be kept and no row is wrong, written.
@@ -183,7 +200,7 @@ def take_table_in(
 
 
 def coming(
-    engine: Engine, who: Who, what: str, held: bytes, now: datetime, *, keep: bool
+    engine: Engine, who: Who, what: Name, held: bytes, now: datetime, *, keep: bool
 ) -> Iterator[dict[str, Any]]:
     """A table on its way in, in a transaction of its own: all of it, or nothing."""
     try:

@@ -112,6 +112,13 @@ export const foundChoicesQuery = queryOptions({
   staleTime: 600_000,
 });
 
+/** The tables that can come in, with their columns. */
+export const tablesQuery = queryOptions({
+  queryKey: ["tables"],
+  queryFn: ({ signal }) => body(api.GET("/api/keeping/tables", { signal })),
+  staleTime: 600_000,
+});
+
 /** What lines are understood to be, as they are typed. */
 export const linesQuery = (lines: string[]) =>
   queryOptions({

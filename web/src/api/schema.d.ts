@@ -2152,6 +2152,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/keeping/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tables
+         * @description The tables that can come in, with their columns.
+         */
+        get: operations["tables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/events": {
         parameters: {
             query?: never;
@@ -2245,7 +2265,13 @@ export interface paths {
          */
         get: operations["table"];
         put?: never;
-        post?: never;
+        /**
+         * Take Table In
+         * @description A table is looked through and, where it is to be kept and no row is wrong, written.
+         *
+         *     A line of JSON for each thousand rows, and one at the end: what was found, or why nothing was.
+         */
+        post: operations["take_table_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2671,21 +2697,6 @@ export interface components {
             materials: components["schemas"]["Choice"][];
             /** Products */
             products: components["schemas"]["Choice"][];
-        };
-        /**
-         * Column
-         * @description One of several ways that stand beside each other, each with the same figures.
-         */
-        Column: {
-            /** Title */
-            title: string;
-            /** Said */
-            said: components["schemas"]["Said"][];
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
         };
         /**
          * Correction
@@ -5619,8 +5630,7 @@ export interface components {
          *
          *     said: the line that spoke of them. count, label, product, material, jar_kind, place_id: see
          *     core.shelf.found.FoundJars. first, last: the days between which they were filled; None where
-         *     nobody knows. code: one that they have already, for a single jar. fill_ml: what is in each [mL],
-         *     its usual fill where nothing is said.
+         *     nobody knows.
          */
         Row: {
             /** Count */
@@ -5650,13 +5660,6 @@ export interface components {
              * @default
              */
             said?: string;
-            /**
-             * Code
-             * @default
-             */
-            code?: string;
-            /** Fill Ml */
-            fill_ml?: number | null;
         };
         /**
          * RuleRow
@@ -6463,7 +6466,7 @@ export interface components {
                 [key: string]: number;
             };
             /** Beside */
-            beside?: components["schemas"]["Column"][];
+            beside?: components["schemas"]["elderberry__core__sums__told__Column"][];
             /** Curve */
             curve?: components["schemas"]["Point"][];
             /** Cautions */
@@ -6519,6 +6522,21 @@ export interface components {
             colour: string;
             /** Stop */
             stop: boolean;
+        };
+        /**
+         * TableWanted
+         * @description A table that can come in: the columns that are taken, and those that are passed over.
+         */
+        TableWanted: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "jars" | "came-in" | "batches" | "readings" | "servings";
+            /** Columns */
+            columns: components["schemas"]["elderberry__services__sheets__cells__Column"][];
+            /** Passed Over */
+            passed_over: string[];
         };
         /**
          * ThingsRow
@@ -6849,6 +6867,21 @@ export interface components {
             water_g: number;
         };
         /**
+         * Column
+         * @description One of several ways that stand beside each other, each with the same figures.
+         */
+        elderberry__core__sums__told__Column: {
+            /** Title */
+            title: string;
+            /** Said */
+            said: components["schemas"]["Said"][];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
          * Poured
          * @description A jug of the household and what of it goes in, the rest being what thins it [mL].
          */
@@ -6857,6 +6890,24 @@ export interface components {
             jug_ml: number;
             /** Base Ml */
             base_ml: number;
+        };
+        /**
+         * Column
+         * @description A column that is taken: its name, the unit it is kept in, and whether it has to be there.
+         */
+        elderberry__services__sheets__cells__Column: {
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+            /**
+             * Needed
+             * @default false
+             */
+            needed?: boolean;
         };
         /** @description What was refused and why, after RFC 9457. */
         Problem: {
@@ -11305,6 +11356,36 @@ export interface operations {
             507: components["responses"]["507"];
         };
     };
+    tables: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableWanted"][];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
     tail: {
         parameters: {
             query?: never;
@@ -11459,6 +11540,50 @@ export interface operations {
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
+        };
+    };
+    take_table_in: {
+        parameters: {
+            query?: {
+                keep?: boolean;
+            };
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                what: "jars" | "came-in" | "batches" | "readings" | "servings";
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description How far it is, then what came. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     feed: {

@@ -1,4 +1,5 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { api, body } from "@/api/client";
 import { sessionQuery } from "@/api/queries";
 import type { KeepingView, KitchenView } from "@/api/types";
@@ -32,6 +33,17 @@ export function Keeping({ kitchen }: { kitchen: KitchenView }) {
           </li>
         ))}
       </ul>
+      <p className="text-lg">
+        <Link
+          to="/kitchen/tables"
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+        >
+          Take a table in
+        </Link>
+        <span className="block text-base text-slate">
+          jars, fruit, batches, readings or drinks that a spreadsheet holds; looked through first
+        </span>
+      </p>
       {keeper ? (
         <p className="mt-2 text-lg">
           <FileLink href="/api/keeping/archive.zip">Everything in one file</FileLink>

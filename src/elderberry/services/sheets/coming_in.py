@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from sqlalchemy import insert
 from sqlalchemy.orm import Session as Orm
@@ -26,7 +26,9 @@ from elderberry.services.sheets.taking import AT_ONCE, Taking, slices
 from elderberry.services.who import Who
 from elderberry.store import RowTaken, queries
 
-TABLES: Mapping[str, type[Taking]] = {
+Name = Literal["jars", "came-in", "batches", "readings", "servings"]
+"""Tables that come and go."""
+TABLES: Mapping[Name, type[Taking]] = {
     "jars": Jars, "came-in": Lots, "batches": Batches, "readings": Readings, "servings": Servings,
 }  # fmt: skip
 MOST_WRONG = 200
@@ -65,7 +67,7 @@ class Looked:
 
 
 def take_in(
-    orm: Orm, who: Who, what: str, held: bytes, now: datetime, *, keep: bool
+    orm: Orm, who: Who, what: Name, held: bytes, now: datetime, *, keep: bool
 ) -> Iterator[Progress | Looked]:
     """Look a table through, and write its rows where all of them can be.
 

@@ -16,7 +16,7 @@ from elderberry.services.household import kitchens
 from elderberry.services.sheets.cells import Cells, Column
 from elderberry.services.sheets.taking import Taking, slices
 from elderberry.services.shelf import found
-from elderberry.services.shelf.found import Row
+from elderberry.services.shelf.found import Known, Row
 from elderberry.store import Place, Vessel, queries, shelf_queries
 
 MOST_ML = 200_000.0
@@ -62,7 +62,8 @@ class Jars(Taking):
 
     @cached_property
     def _numbers(self) -> set[int]:
-        return {p.id for p in self._places.values()}
+        """Places by their numbers, and none at all, where what is gone stands."""
+        return {0, *(p.id for p in self._places.values())}
 
     @cached_property
     def _today(self) -> date:
@@ -88,7 +89,7 @@ class Jars(Taking):
             cells.fail("jar", f"{code} is here in a {kinds.kind(kind).name}.")
         return True
 
-    def item(self, cells: Cells) -> Row:
+    def item(self, cells: Cells) -> tuple[Row, Known]:
         """A row as jars that were there already."""
         code = cells.text("code").upper()
         if code and not CODE.fullmatch(code):
@@ -109,11 +110,9 @@ class Jars(Taking):
         batch = cells.text("batch").upper()
         row = Row(
             count=1, label=label, jar_kind=kind.key if kind else "pint",
-            place_id=place.id if place else None, material=words[0], product=words[1],
+            place_id=place.id if place else 0, material=words[0], product=words[1],
             first=filled[0] if filled else None, last=filled[1] if filled else None,
-            said=f"{label}, of batch {batch}" if batch else label, code=code, fill_ml=fill_ml,
-            batch=self._batches.get(batch), lives=state, left_ml=left_ml, opened_at=opened,
-            ended_on=ended, lid=lid,
+            said=f"{label}, of batch {batch}" if batch else label,
         )  # fmt: skip
         if not cells.wrong:
             columns = {"first": "filled", "jar_kind": "jar"}
@@ -121,7 +120,9 @@ class Jars(Taking):
                 cells.fail(columns.get(field, field), why)
         if code:
             self._there[code] = (row.label, row.jar_kind)
-        return row
+        return row, Known(
+            code, fill_ml, self._batches.get(batch), state, left_ml, opened, ended, lid
+        )
 
     def _kind(self, cells: Cells) -> kinds.JarKind | None:
         """What it is in: by its name here, or a vessel as its name says it: "1 l bag"."""
@@ -141,7 +142,7 @@ class Jars(Taking):
             cells.fail("jar", f"There is no jar or vessel called “{name[:40]}” here.")
         return known
 
-    def write(self, items: Sequence[Row]) -> Iterator[int]:
+    def write(self, items: Sequence[tuple[Row, Known]]) -> Iterator[int]:
         """Put them on their places."""
         writer = found.Writer(self.orm, self.who, self.now)
         for some in slices(items):

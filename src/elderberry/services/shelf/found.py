@@ -41,20 +41,29 @@ class Row:
 
     said: the line that spoke of them. count, label, product, material, jar_kind, place_id: see
     core.shelf.found.FoundJars. first, last: the days between which they were filled; None where
-    nobody knows. code: one that they have already, for a single jar. fill_ml: what is in each [mL],
-    its usual fill where nothing is said. batch: one from before that they are of, with the lot they
-    hold. lives, left_ml, opened_at, ended_on, lid: as a jar keeps them (store.Jar).
+    nobody knows.
     """
 
     count: int
     label: str
     jar_kind: str
-    place_id: int | None
+    place_id: int
     material: str = ""
     product: str = ""
     first: date | None = None
     last: date | None = None
     said: str = ""
+
+
+@dataclass(frozen=True)
+class Known:
+    """What else a table may know of jars that were there already.
+
+    code: one that a single jar has already. fill_ml: what is in each [mL], its usual fill where
+    nothing is said. batch: one from before that they are of, with the lot they hold. lives,
+    left_ml, opened_at, ended_on, lid: as a jar keeps them (store.Jar); what is gone stands nowhere.
+    """
+
     code: str = ""
     fill_ml: float | None = None
     batch: tuple[int, int] | None = None
@@ -63,6 +72,9 @@ class Row:
     opened_at: datetime | None = None
     ended_on: date | None = None
     lid: str = ""
+
+
+NOTHING_MORE = Known()
 
 
 @dataclass(frozen=True)
@@ -202,7 +214,7 @@ def put(orm: Orm, who: Who, rows: Sequence[Row], now: datetime) -> Put:
     for number, row in enumerate(rows):
         for what, words in wrong(row, places, today):
             raise FieldError(f"/rows/{number}/{what}", f"{words} Nothing was recorded.")
-    ids = Writer(orm, who, now).write(rows)
+    ids = Writer(orm, who, now).write((row, NOTHING_MORE) for row in rows)
     return Put(len(ids), ids)
 
 
@@ -218,7 +230,7 @@ def wrong(row: Row, places: Container[int], today: date) -> list[tuple[str, str]
         kinds.kind(row.jar_kind)
     except Unknown:
         said_wrong.append(("jar_kind", "There is no such jar."))
-    if row.place_id is not None and row.place_id not in places:
+    if row.place_id not in places:
         said_wrong.append(("place_id", "There is no such place."))
     if row.product not in found.products():
         said_wrong.append(("product", "There is no such product."))
@@ -242,18 +254,18 @@ class Writer:
     _last: dict[str, int] = field(default_factory=dict)
     """The last number that was given under each beginning of a code."""
 
-    def write(self, rows: Iterable[Row]) -> list[int]:
+    def write(self, rows: Iterable[tuple[Row, Known]]) -> list[int]:
         """Write the jars of some rows; their numbers, in order."""
         orm, hh = self.orm, self.who.household_id
         places = {p.id: p for p in queries.all_of(orm, hh, Place)}
         today = kitchens.today(orm, self.who, self.now)
         waiting: list[Jar] = []
         made: list[int] = []
-        for row in rows:
-            place = None if row.place_id is None else places[row.place_id]
+        for row, known in rows:
+            place = None if known.lives in GONE else places[row.place_id]
             filled = _filled(row, today)
-            codes = [row.code] if row.code else self._codes(row, filled.middle.year)
-            waiting += _jars(orm, self.who, row, place, filled, codes, self.now)
+            codes = [known.code] if known.code else self._codes(row, filled.middle.year)
+            waiting += _jars(orm, self.who, row, known, place, filled, codes, self.now)
             if len(waiting) >= AT_ONCE:
                 made += self._written(waiting, places)
                 waiting = []
@@ -286,20 +298,20 @@ class Writer:
 
 
 def _jars(
-    orm: Orm, who: Who, row: Row, place: Place | None, filled: found.Filled,
+    orm: Orm, who: Who, row: Row, known: Known, place: Place | None, filled: found.Filled,
     codes: Iterable[str], now: datetime,
 ) -> list[Jar]:  # fmt: skip
     at = datetime.combine(filled.middle, time(12), kitchens.zone(orm, who)).astimezone(UTC)
-    batch_id, lot_id = row.batch or (None, None)
+    batch_id, lot_id = known.batch or (None, None)
     contents = _contents(row, filled.off_days, place.kind if place else NOWHERE)
     return [
         Jar(
             household_id=who.household_id, batch_id=batch_id, lot_id=lot_id, code=code,
             label=row.label, jar_kind=row.jar_kind, part_filled=False, canner_load=0, packet="",
-            fill_ml=row.fill_ml or kinds.kind(row.jar_kind).nominal_ml, lid=row.lid,
+            fill_ml=known.fill_ml or kinds.kind(row.jar_kind).nominal_ml, lid=known.lid,
             seal=Seal.CAPPED if "dry" in contents["life"] else Seal.UNKNOWN, placed_at=min(at, now),
             filled_at=min(at, now), process={}, contents=contents,
-            **_lives(row, place, contents, now),
+            **_lives(row, known, place, contents, now),
         )
         for code in codes
     ]  # fmt: skip
@@ -309,21 +321,23 @@ NOWHERE = "refrigerator"
 """Where something is taken for having stood that stands nowhere any more."""
 
 
-def _lives(row: Row, place: Place | None, contents: Json, now: datetime) -> dict[str, Any]:
+def _lives(
+    row: Row, known: Known, place: Place | None, contents: Json, now: datetime
+) -> dict[str, Any]:
     """Where it is in its life, and where it stands; held where a stop stands against it."""
-    if row.lives in GONE:
-        return {"lives": row.lives, "gone": True, "ended_on": row.ended_on or now.date(),
-                "left_ml": row.left_ml, "held": False}  # fmt: skip
+    if known.lives in GONE:
+        return {"lives": known.lives, "gone": True, "ended_on": known.ended_on or now.date(),
+                "left_ml": known.left_ml, "held": False}  # fmt: skip
     told = contents[FOUND]
     findings = found.findings(row.material, row.product, told["stood"])
-    opened = row.lives is Lives.OPENED
+    opened = known.lives is Lives.OPENED
     return {
-        "lives": row.lives,
+        "lives": known.lives,
         "gone": False,
         "place_id": place.id if place else None,
         "held": any(f.level is Level.STOP for f in findings),
-        "opened_at": (row.opened_at or now) if opened else None,
-        "left_ml": row.left_ml if opened else None,
+        "opened_at": (known.opened_at or now) if opened else None,
+        "left_ml": known.left_ml if opened else None,
     }
 
 

@@ -93,11 +93,15 @@ class Work:
             part_ml=part_ml,
         )
 
-    def to_cooling(self, jars: int = 4, part_ml: float = 100) -> None:
-        """All the way to the cool rack, out of the canner at minute 116."""
+    def to_canner(self, jars: int = 4, part_ml: float = 100) -> None:
+        """In the canner, at the boil from minute 100 on; it takes 15."""
         self.to_filled(jars, part_ml)
         self.do("process-1", 92)
         self.do("process-1", 100, lambda made: steps.boil(made, reached=True))
+
+    def to_cooling(self, jars: int = 4, part_ml: float = 100) -> None:
+        """All the way to the cool rack, out of the canner at minute 116."""
+        self.to_canner(jars, part_ml)
         self.finish("process-1", 116)
 
     def look(self, number: int, at: float, held: bool = True, way_on: str | None = None) -> Folder:

@@ -44,7 +44,7 @@ WORKS = {
     f"{STEP}/boil-lost", f"{STEP}/boil-reached", f"{STEP}/filled-now", f"{STEP}/finish",
     f"{STEP}/jars/{{jar_id}}/seal", f"{STEP}/more-time", f"{STEP}/notes", f"{STEP}/put-cold",
     f"{STEP}/mishaps",
-    f"{STEP}/readings", f"{STEP}/readings/{{reading_id}}/correct", f"{STEP}/start",
+    f"{STEP}/readings", f"{STEP}/trace", f"{STEP}/readings/{{reading_id}}/correct", f"{STEP}/start",
     f"{STEP}/water-back",
     "POST /api/keeping/feed", "DELETE /api/keeping/feed",
     "POST /api/found", "POST /api/keeping/{what}.csv", "POST /api/ingredients", "POST /api/jars",

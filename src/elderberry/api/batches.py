@@ -24,6 +24,7 @@ from elderberry.api.schemas import (
     ReadingCreate,
     SealSeen,
     StepFinish,
+    TraceFile,
     WaterBack,
 )
 from elderberry.services.cooking import (
@@ -34,6 +35,7 @@ from elderberry.services.cooking import (
     endings,
     mishaps,
     steps,
+    traces,
     undo,
 )
 from elderberry.services.cooking.folder import find
@@ -193,6 +195,12 @@ def note(sent: Note, step: Step) -> BatchView:
 def reading(sent: ReadingCreate, step: Step) -> BatchView:
     """A reading at a running step."""
     return step.make(lambda made: steps.take_reading(made, sent.entry()))
+
+
+@router.post(f"{STEP}/trace")
+def trace(sent: TraceFile, step: Step) -> BatchView:
+    """A probe's file at a step: its curve, and whether a bath kept its boil."""
+    return step.make(lambda made: traces.take(made, sent.text, sent.probe))
 
 
 @router.post(f"{STEP}/readings/{{reading_id}}/correct")

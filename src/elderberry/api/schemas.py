@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
+from elderberry.core.batch.traced import Probe
 from elderberry.core.containers import VesselKind
 from elderberry.core.flow.inputs import Closure, End
 from elderberry.core.keeping import Keep
@@ -482,6 +483,13 @@ class ReadingCreate(Sent):
     def entry(self) -> ReadingEntry:
         """As the services take it."""
         return ReadingEntry(**self.model_dump())
+
+
+class TraceFile(Sent):
+    """What a probe has written down, and where the probe was."""
+
+    text: Annotated[str, Field(min_length=5, max_length=8_000_000)]
+    probe: Probe
 
 
 class JarsFilled(Sent):

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from elderberry.core.batch.plate import Plate
+from elderberry.core.batch.traced import Break
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.heat import InsideJar
@@ -135,6 +136,30 @@ class MishapView:
 
 
 @dataclass(frozen=True)
+class Seen:
+    """A moment, in minutes after the first, and what the probe showed then [°C]."""
+
+    minute: float
+    temp_c: float
+
+
+@dataclass(frozen=True)
+class TraceView:
+    """What a probe saw at a step.
+
+    probe: bath, jar or in_it; boils_c: where water boils there, for a bath; lost: stretches below
+    its boil.
+    """
+
+    probe: str
+    since: datetime
+    points: list[Seen]
+    hottest_c: float
+    boils_c: float | None
+    lost: list[Break]
+
+
+@dataclass(frozen=True)
 class StepView:
     """One step of a batch."""
 
@@ -196,6 +221,8 @@ class StepView:
     """Whether acid can be stirred in beyond the plan, and read again."""
     starts_by_itself: bool
     boils_lost: int
+    traces: list[TraceView]
+    """What probes saw."""
     finished_at: datetime | None
     finished_by: str
     cautions: list[Finding]

@@ -13,6 +13,7 @@ import type {
   MethodCreate,
   OwnProcessCreate,
   PlanCreate,
+  Probe,
   ReadingCreate,
   StepFinish,
 } from "@/api/types";
@@ -36,6 +37,7 @@ export type Change =
       words: string;
     }
   | { act: "reading"; step: number; reading: ReadingCreate }
+  | { act: "trace"; step: number; text: string; probe: Probe }
   | {
       act: "seal";
       step: number;
@@ -123,6 +125,13 @@ function send(batch: number, change: Change): Promise<BatchView> {
         api.POST("/api/batches/{batch_id}/steps/{step_id}/water-back", {
           ...at,
           body: { line: change.line },
+        }),
+      );
+    case "trace":
+      return body(
+        api.POST("/api/batches/{batch_id}/steps/{step_id}/trace", {
+          ...at,
+          body: { text: change.text, probe: change.probe },
         }),
       );
     case "reading":

@@ -1224,6 +1224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/steps/{step_id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description A probe's file at a step: its curve, and whether a bath kept its boil.
+         */
+        post: operations["trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/steps/{step_id}/readings/{reading_id}/correct": {
         parameters: {
             query?: never;
@@ -2651,6 +2671,21 @@ export interface components {
             cost_days?: number;
             /** Ready */
             ready?: string | null;
+        };
+        /**
+         * Break
+         * @description A stretch in which a bath was below its boil: the last moment at it, and the first again.
+         *
+         *     until is None where it was still below when the log ended.
+         */
+        Break: {
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Until */
+            until: string | null;
         };
         /**
          * CardLine
@@ -4993,6 +5028,8 @@ export interface components {
             steps: components["schemas"]["StepTook"][];
             /** Deviations */
             deviations: components["schemas"]["Deviation"][];
+            /** Traces */
+            traces: components["schemas"]["StepTrace"][];
             /** Litres */
             litres: number;
             litres_planned: components["schemas"]["Estimate-Output"] | null;
@@ -5795,6 +5832,16 @@ export interface components {
             batches: components["schemas"]["NoteLine"][];
         };
         /**
+         * Seen
+         * @description A moment, in minutes after the first, and what the probe showed then [°C].
+         */
+        Seen: {
+            /** Minute */
+            minute: number;
+            /** Temp C */
+            temp_c: number;
+        };
+        /**
          * ServedView
          * @description A drink that was written down.
          */
@@ -6250,6 +6297,10 @@ export interface components {
          * @description A step, how long it was to take and how long it took.
          */
         StepTook: {
+            /** Id */
+            id: number;
+            /** Bath */
+            bath: boolean;
             /** Title */
             title: string;
             /** Planned Min */
@@ -6260,6 +6311,15 @@ export interface components {
             finished_at: string | null;
             /** By */
             by: string;
+        };
+        /**
+         * StepTrace
+         * @description What a probe saw at a step.
+         */
+        StepTrace: {
+            /** Step */
+            step: string;
+            trace: components["schemas"]["TraceView"];
         };
         /**
          * StepView
@@ -6343,6 +6403,8 @@ export interface components {
             starts_by_itself: boolean;
             /** Boils Lost */
             boils_lost: number;
+            /** Traces */
+            traces: components["schemas"]["TraceView"][];
             /** Finished At */
             finished_at: string | null;
             /** Finished By */
@@ -6648,6 +6710,43 @@ export interface components {
             jars: number;
             /** Litres */
             litres: number;
+        };
+        /**
+         * TraceFile
+         * @description What a probe has written down, and where the probe was.
+         */
+        TraceFile: {
+            /** Text */
+            text: string;
+            /**
+             * Probe
+             * @enum {string}
+             */
+            probe: "bath" | "jar" | "in_it";
+        };
+        /**
+         * TraceView
+         * @description What a probe saw at a step.
+         *
+         *     probe: bath, jar or in_it; boils_c: where water boils there, for a bath; lost: stretches below
+         *     its boil.
+         */
+        TraceView: {
+            /** Probe */
+            probe: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Points */
+            points: components["schemas"]["Seen"][];
+            /** Hottest C */
+            hottest_c: number;
+            /** Boils C */
+            boils_c: number | null;
+            /** Lost */
+            lost: components["schemas"]["Break"][];
         };
         /**
          * TraysView
@@ -9618,6 +9717,49 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReadingCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    trace: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                batch_id: number;
+                step_id: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceFile"];
             };
         };
         responses: {

@@ -21,6 +21,8 @@ import { Timer } from "@/cook/timer";
 import { Together } from "@/cook/together";
 import { Trays } from "@/cook/trays";
 import { litresRange } from "@/lib/format";
+import { TraceCurve } from "@/probe/curve";
+import { TakeTrace } from "@/probe/take";
 import { Button } from "@/ui/button";
 import { Said } from "@/ui/notice";
 import { FindingRow } from "@/ui/verdict";
@@ -119,6 +121,7 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
       <div className="mt-3">
         <Said error={sheet === null ? change.error : null} onChange={instead} />
       </div>
+      <Probes step={step} act={act} error={change.error} busy={change.isPending} />
       {step.role === "process" && (
         <div className="mt-5 grid items-start gap-x-8 gap-y-4 wide:grid-cols-2">
           <ProcessCard process={batch.process} step={step} />
@@ -164,6 +167,30 @@ export function Station({ batch, step }: { batch: BatchView; step: StepView }) {
         error={change.error}
       />
     </section>
+  );
+}
+
+type ProbesProps = { step: StepView; act: Act; error: Error | null; busy: boolean };
+
+/** What probes saw at the step, and the file of one that was read out. */
+function Probes({ step, act, error, busy }: ProbesProps) {
+  const hot = step.holds_boil || step.asks.some((a) => a.quantity === "temp_c");
+  return (
+    <div className="mt-4 grid gap-4 empty:hidden">
+      {step.traces.map((trace) => (
+        <TraceCurve key={`${trace.since} ${trace.probe}`} trace={trace} />
+      ))}
+      {hot && step.phase === "running" && (
+        <div>
+          <TakeTrace
+            step={{ id: step.id, title: step.title, bath: step.holds_boil }}
+            act={act}
+            error={error}
+            busy={busy}
+          />
+        </div>
+      )}
+    </div>
   );
 }
 

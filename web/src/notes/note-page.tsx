@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import { Link, useParams } from "react-router";
+import { useChange } from "@/api/changes";
 import { Refused } from "@/api/client";
 import { noteQuery } from "@/api/queries";
 import type { NotePageView } from "@/api/types";
@@ -9,8 +10,11 @@ import { Beside } from "@/cook/beside";
 import { Lineage } from "@/flow/lineage";
 import { count, litres, litresRange, minutes, moment, plain } from "@/lib/format";
 import { Measured } from "@/notes/measured";
+import { TraceCurve } from "@/probe/curve";
+import { TakeTrace } from "@/probe/take";
 import { Button } from "@/ui/button";
 import { Empty, Said, Waiting } from "@/ui/notice";
+import { Pick } from "@/ui/pick";
 
 /** A batch as a page: how it went, what came of it, where that is now. */
 export function NotePage() {
@@ -35,6 +39,7 @@ function Page({ page }: { page: NotePageView }) {
         <Deviations page={page} />
         <Measured figures={page.figures} />
         <Steps page={page} />
+        <Probes page={page} />
       </div>
       <div className="grid content-start gap-7">
         <CameOfIt page={page} />
@@ -147,6 +152,41 @@ function Steps({ page }: { page: NotePageView }) {
           </li>
         ))}
       </ul>
+    </section>
+  );
+}
+
+/** What probes saw, and the file of one that was read out afterwards. */
+function Probes({ page }: { page: NotePageView }) {
+  const change = useChange(page.id);
+  const [chosen, setChosen] = useState("");
+  const timed = page.steps.filter((s) => s.took_min !== null);
+  const step = timed.find((s) => String(s.id) === chosen) ?? timed.find((s) => s.bath) ?? timed[0];
+  if (!step) return null;
+  return (
+    <section aria-label="What probes saw" className="grid gap-4">
+      {page.traces.map(({ step: name, trace }) => (
+        <div key={`${name} ${trace.since} ${trace.probe}`}>
+          <h3 className="text-elder text-xl">{name}</h3>
+          <TraceCurve trace={trace} />
+        </div>
+      ))}
+      <div className="flex flex-wrap items-end gap-4 print:hidden">
+        <div className="w-72">
+          <Pick
+            label="A probe was in it at"
+            value={String(step.id)}
+            items={timed.map((s) => ({ value: String(s.id), label: s.title }))}
+            onChange={setChosen}
+          />
+        </div>
+        <TakeTrace
+          step={step}
+          act={(what, then) => change.mutate(what, { onSuccess: () => then?.() })}
+          error={change.error}
+          busy={change.isPending}
+        />
+      </div>
     </section>
   );
 }

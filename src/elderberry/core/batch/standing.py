@@ -18,6 +18,7 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.parts import Parts
 from elderberry.core.batch.pots import DROP_SETS
 from elderberry.core.batch.rows import JarRow, LotRow, OperationRow
+from elderberry.core.batch.traced import broken
 from elderberry.core.batch.under_way import boiled_minutes
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
@@ -170,10 +171,12 @@ class Standing(Parts):
         """What a process that is over lacks by what is known now, in words; empty where nothing."""
         if found.stops:
             return found.stops[0].message
-        had = boiled_minutes(self.states[process.id])
+        seen = broken(self.events, process.id)
+        had = boiled_minutes(self.states[process.id], seen)
         if found.time is None or had + BOILED_WITHIN_MIN >= found.time.minutes:
             return ""
-        return f"They needed {found.time.minutes} min and boiled {had:.0f}."
+        unbroken = " without a break, by the probe" if seen else ""
+        return f"They needed {found.time.minutes} min and boiled {had:.0f}{unbroken}."
 
     # -- jars
 

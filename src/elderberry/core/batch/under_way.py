@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -10,6 +10,7 @@ from elderberry.core.batch import lifecycle, readings_of
 from elderberry.core.batch.lifecycle import Phase, StepEvent, StepState
 from elderberry.core.batch.readings_of import Counted
 from elderberry.core.batch.rows import Edges, EventRow, JarRow, LotRow, OperationRow, ReadingRow
+from elderberry.core.batch.traced import Break, unbroken_min
 from elderberry.core.flow.draft import Forecasts
 from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.kinds import DRIES, kind
@@ -193,8 +194,11 @@ def replay(
     )
 
 
-def boiled_minutes(state: StepState) -> float:
-    """Minutes that a finished step stood at the boil; none where nobody saw it boil [min]."""
+def boiled_minutes(state: StepState, broken: Iterable[Break] = ()) -> float:
+    """Minutes that a finished step stood at the boil; none where nobody saw it boil [min].
+
+    broken: where a probe in its bath saw it below the boil: the longest without a break counts.
+    """
     if state.clock_from is None or state.finished_at is None:
         return 0.0
-    return (state.finished_at - state.clock_from).total_seconds() / 60.0
+    return unbroken_min(state.clock_from, state.finished_at, broken)

@@ -33,6 +33,7 @@ from elderberry.services.cooking import (
     drying_view,
     jar_view,
     mishaps,
+    traces,
     undo,
     waters,
 )
@@ -216,6 +217,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         may_acidify=state.phase is Phase.RUNNING and "ph" in what.asks,
         starts_by_itself=operation.kind in STARTS_BY_ITSELF,
         boils_lost=state.boils_lost,
+        traces=traces.views(folder, operation),
         finished_at=state.finished_at,
         finished_by=state.finished_by,
         cautions=[

@@ -16,7 +16,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.rows import brief_of, estimate_of
 from elderberry.core.hands import hands_min
 from elderberry.core.method import method, methods
-from elderberry.services.cooking import batch_view, jar_view
+from elderberry.services.cooking import batch_view, jar_view, traces
 from elderberry.services.cooking.folder import Folder, folder_of, title
 from elderberry.services.household import kitchens
 from elderberry.services.notes import deviations
@@ -28,6 +28,7 @@ from elderberry.services.notes.shown import (
     Season,
     Standing,
     StepTook,
+    StepTrace,
 )
 from elderberry.services.planning.end_view import ProcessView
 from elderberry.services.who import Who
@@ -96,6 +97,11 @@ def page(orm: Orm, who: Who, batch_id: int) -> NotePage:
         figures=[row for lot in folder.lots.values() for row in _figures(folder, lot)],
         steps=[_took(folder, o) for o in folder.operations if folder.phase(o) is Phase.DONE],
         deviations=deviations.of_batch(folder),
+        traces=[
+            StepTrace(title(o, folder.units), trace)
+            for o in folder.operations
+            for trace in traces.views(folder, o)
+        ],
         litres=litres,
         litres_planned=estimate_of(batch.predicted.get("juice_l")),
         litres_per_kg=_litres_per_kg(folder),
@@ -131,9 +137,14 @@ def _figures(folder: Folder, lot: Lot) -> list[FigureRow]:
 def _took(folder: Folder, operation: Operation) -> StepTook:
     state = folder.standing.states[operation.id]
     return StepTook(
-        title(operation, folder.units), operation.minutes, _minutes(folder, operation),
-        state.finished_at, state.finished_by,
-    )  # fmt: skip
+        id=operation.id,
+        bath=kind(operation.kind).boil == "holds",
+        title=title(operation, folder.units),
+        planned_min=operation.minutes,
+        took_min=_minutes(folder, operation),
+        finished_at=state.finished_at,
+        by=state.finished_by,
+    )
 
 
 def _minutes(folder: Folder, operation: Operation) -> float | None:

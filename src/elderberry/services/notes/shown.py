@@ -7,7 +7,7 @@ from datetime import date, datetime
 
 from elderberry.core.estimates import Estimate
 from elderberry.services.planning.end_view import ProcessView
-from elderberry.services.shown import LineageView
+from elderberry.services.shown import LineageView, TraceView
 
 
 @dataclass(frozen=True)
@@ -57,6 +57,9 @@ class FigureRow:
 class StepTook:
     """A step, how long it was to take and how long it took."""
 
+    id: int
+    bath: bool
+    """Whether jars stood in a bath that had to keep its boil."""
     title: str
     planned_min: float
     took_min: float | None
@@ -85,6 +88,14 @@ class Standing:
 
 
 @dataclass(frozen=True)
+class StepTrace:
+    """What a probe saw at a step."""
+
+    step: str
+    trace: TraceView
+
+
+@dataclass(frozen=True)
 class NotePage:
     """A batch as a page."""
 
@@ -101,6 +112,7 @@ class NotePage:
     figures: list[FigureRow]
     steps: list[StepTook]
     deviations: list[Deviation]
+    traces: list[StepTrace]
     litres: float
     litres_planned: Estimate | None
     litres_per_kg: float | None

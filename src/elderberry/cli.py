@@ -359,7 +359,11 @@ def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
         with Session(engine) as orm, orm.begin():
             household.load(orm, hashing, datetime.now(UTC))
     kept_in = LOCAL / ("backups-demo" if demonstrate else "backups")
-    backups = None if os.environ.get("DATABASE_URL") else Kept(engine, kept_in)
+    backups = (
+        None
+        if os.environ.get("DATABASE_URL")
+        else Kept(engine, kept_in, LOCAL / "kept", kept.everything)
+    )
     if backups:
         backups.begin()
     app = create_app(Settings(engine, demo=demonstrate, web=page, hashing=hashing, backups=backups))

@@ -33,7 +33,13 @@ PROBLEM: dict[str, Any] = {
 ALWAYS = (421, 500, 503)
 """Another host's name, our mistake, or no room and no store just now."""
 OF_A_CHANGE = (400, 403, 404, 409, 413, 422, 429, 507)
-OPEN = {"/api/ready", "/api/session", "/api/session/demo", "/api/session/household"}
+OPEN = {
+    "/api/ready",
+    "/api/session",
+    "/api/session/demo",
+    "/api/session/household",
+    "/api/session/archive",
+}
 """Where nobody has to be signed in."""
 
 

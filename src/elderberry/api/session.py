@@ -5,19 +5,21 @@ None of it is done while a connection to the database waits for a password to be
 
 from __future__ import annotations
 
+import io
 from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import APIRouter, Cookie, HTTPException, Request, Response
+from fastapi import APIRouter, Body, Cookie, HTTPException, Request, Response
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.api.deps import COOKIE, Chosen, Now, Token, Transaction
 from elderberry.api.schemas import HouseholdCreate, PasswordPut, SignIn
-from elderberry.api.settings import Settings
+from elderberry.api.settings import CannotKeep, Settings
 from elderberry.demo.household import DEMO_SIGN_IN
-from elderberry.services.errors import SignInFailed
+from elderberry.services.errors import Conflict, SignInFailed
 from elderberry.services.household import people, signing_in
+from elderberry.services.household.archiving import Came
 from elderberry.services.household.signing_in import Welcome
 from elderberry.services.who import Who
 from elderberry.store import Household, Person
@@ -83,6 +85,22 @@ def found(
     """The first household of an empty installation, and its keeper signed in."""
     who = people.found_household(orm, sent.new(), chosen.hashing, now)
     return _welcome(response, chosen, signing_in.come_in(orm, who, now))
+
+
+@router.post("/archive", status_code=201)
+def take_archive_in(
+    held: Annotated[bytes, Body(media_type="application/zip")], chosen: Chosen, now: Now
+) -> Came:
+    """The household of an archive, in an installation that has none yet; how its keepers sign in.
+
+    Passwords are in no archive: each keeper gets a first one, said this once.
+    """
+    if chosen.backups is None:
+        raise Conflict("no-archive", "Its database is looked after elsewhere. Ask whoever does.")
+    try:
+        return chosen.backups.take_in(io.BytesIO(held), now, chosen.hashing)
+    except CannotKeep as wrong:
+        raise Conflict("no-archive", str(wrong)) from wrong
 
 
 @router.put("/password")

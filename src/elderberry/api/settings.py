@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
-from typing import Protocol
+from typing import IO, Protocol
 
 from sqlalchemy import Engine
 
+from elderberry.services.household.archiving import Came
 from elderberry.services.household.hashing import Hashing
 
 
@@ -33,6 +34,13 @@ class Backups(Protocol):
 
     def make(self, now: datetime) -> None:
         """Make one; raises CannotKeep."""
+
+    def take_in(self, file: IO[bytes], now: datetime, hashing: Hashing) -> Came:
+        """Put the household of an archive where there is none yet.
+
+        Raises:
+            CannotKeep: the file is no archive that can be taken in, or there is a household here.
+        """
 
 
 LOOPBACK = frozenset({"127.0.0.1", "localhost", "::1"})

@@ -213,7 +213,8 @@ where nothing is known; text that begins with a backslash has one more before it
 schema.json says what each table and column is. manifest.json lists the files with their SHA-256
 checksums. Passwords are not in here.
 
-To have all of it in Elderberry again, on another machine or this one:
+To have all of it in Elderberry again, on another machine or this one: where nothing is yet, the
+first page takes it in; anywhere else,
 
   ./elderberry restore this-file.zip
 """

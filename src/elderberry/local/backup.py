@@ -12,6 +12,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from typing import IO
 
 from alembic.util.exc import CommandError
 from sqlalchemy import Engine, inspect
@@ -20,8 +21,9 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.api.settings import CannotKeep
 from elderberry.formats import archive
+from elderberry.formats.archive import Archive, NoArchive
 from elderberry.local import dumps
-from elderberry.local.upgrade import replace_all
+from elderberry.local.upgrade import NotEmpty, replace_all
 from elderberry.services.household import archiving
 from elderberry.services.household.archiving import Came
 from elderberry.services.household.hashing import Hashing
@@ -58,10 +60,18 @@ LOOKS_EVERY_S = 60.0
 
 
 class Kept:
-    """Backups of an installation in a folder of its own, every night where that is asked for."""
+    """Backups of an installation in a folder of its own, every night where that is asked for.
 
-    def __init__(self, engine: Engine, folder: Path) -> None:
+    copies: where what is replaced is kept until the next start (upgrade.replace_all); anew: what is
+    to be found anew once an archive was taken in.
+    """
+
+    def __init__(
+        self, engine: Engine, folder: Path, copies: Path | None = None,
+        anew: Callable[[Orm], None] | None = None,
+    ) -> None:  # fmt: skip
         self.engine, self.folder = engine, folder
+        self._copies, self._anew = copies or folder, anew
         self._asked = folder / "nightly"
         self._one = threading.Lock()
         self._over = threading.Event()
@@ -92,6 +102,31 @@ class Kept:
         """
         with self._one:
             into(self.folder, self.engine, now)
+
+    def take_in(self, file: IO[bytes], now: datetime, hashing: Hashing) -> Came:
+        """Put the household of an archive where there is none yet.
+
+        Raises:
+            CannotKeep: the file is no archive that can be taken in, or there is a household here.
+        """
+        with self._one:
+            try:
+                found = archive.read(file)
+                archiving.check(found)
+            except NoArchive as wrong:
+                raise CannotKeep(str(wrong)) from wrong
+            return self.put_there(found, now, hashing)
+
+    def put_there(self, found: Archive, now: datetime, hashing: Hashing) -> Came:
+        """Put a household there that was looked through, where there is none yet."""
+        try:
+            return _filled(
+                self.engine, self._copies, found, now, hashing, self._anew, only_first=True
+            )
+        except NotEmpty as wrong:
+            raise CannotKeep("There is a household here already. Nothing was changed.") from wrong
+        except (DBAPIError, CommandError, OSError, subprocess.SubprocessError) as wrong:
+            raise CannotKeep("It could not be put there. Nothing is there, as before.") from wrong
 
     def due(self, now: datetime) -> bool:
         """Whether tonight's is to be made: asked for, its hour over, and none made since."""
@@ -205,22 +240,30 @@ def take_in(
         NoArchive: the file is none that can be taken in; what there was is there as it was.
         NoBackup: it could not be put there; what there was is there again.
     """
-    came: list[Came] = []
     try:
         with file.open("rb") as opened:
             found = archive.read(opened)
             archiving.check(found)
-
-            def fill(empty: Engine) -> None:
-                migrate(empty, found.about.tables)
-                with empty.begin() as connection:
-                    came.append(archiving.take_in(connection, found, hashing))
-
-            replace_all(engine, kept, now, fill, afterwards)
+            return _filled(engine, kept, found, now, hashing, afterwards)
     except FileNotFoundError as gone:
         raise NoBackup(f"There is no file {file}. Nothing was changed.") from gone
     except (DBAPIError, CommandError, OSError, subprocess.SubprocessError) as wrong:
         raise NoBackup(f"{file} could not be put there. What there was is there again.") from wrong
+
+
+def _filled(
+    engine: Engine, kept: Path, found: Archive, now: datetime, hashing: Hashing,
+    afterwards: Callable[[Orm], None] | None, *, only_first: bool = False,
+) -> Came:  # fmt: skip
+    """The household of an archive in the place of what there is, or only where there is none."""
+    came: list[Came] = []
+
+    def fill(empty: Engine) -> None:
+        migrate(empty, found.about.tables)
+        with empty.begin() as connection:
+            came.append(archiving.take_in(connection, found, hashing))
+
+    replace_all(engine, kept, now, fill, afterwards, only_first=only_first)
     return came[0]
 
 

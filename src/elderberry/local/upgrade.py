@@ -18,10 +18,15 @@ from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.local import dumps
-from elderberry.store.database import migrate, newest, revision
+from elderberry.store import queries
+from elderberry.store.database import lives, migrate, newest, revision
 
-MARK = "upgrade_under_way"
+MARK = queries.UNDER_WAY
 COPIES_KEPT = 5
+
+
+class NotEmpty(Exception):
+    """There is a household already."""
 
 
 class UpgradeFailed(Exception):
@@ -79,7 +84,7 @@ def _afterwards(engine: Engine, what: Callable[[Orm], None]) -> None:
 
 def replace_all(
     engine: Engine, folder: Path, now: datetime, fill: Callable[[Engine], None],
-    afterwards: Callable[[Orm], None] | None = None,
+    afterwards: Callable[[Orm], None] | None = None, *, only_first: bool = False,
 ) -> None:  # fmt: skip
     """Put something else in place of everything there is, and bring it up to date.
 
@@ -91,8 +96,10 @@ def replace_all(
         now: the time, by which a copy is called.
         fill: puts it into the database, of which no table is left.
         afterwards: what is to be done once the tables are as they should be.
+        only_first: whether it is only put where there is no household.
 
     Raises:
+        NotEmpty: there is one, and nothing was changed.
         Exception: it does not go; what there was is there again, at the latest with the next
             start.
     """
@@ -102,6 +109,9 @@ def replace_all(
         copy = "" if there is None else _copy(engine, folder, f"restore-{now:%Y%m%dT%H%M%S}")
         _set_mark(engine, copy)
         marked = copy
+    if only_first and _lived_in(engine):
+        _take_mark_away(engine)
+        raise NotEmpty
     try:
         dumps.empty(engine, but=(MARK,))
         fill(engine)
@@ -111,6 +121,16 @@ def replace_all(
         _put_back(engine, folder, marked)
         _take_mark_away(engine)
         raise
+
+
+def _lived_in(engine: Engine) -> bool:
+    """Whether there is a household; whoever founds one at this moment is waited for.
+
+    From here on nobody founds one, since the mark is set (services/household/people.py).
+    """
+    with Orm(engine) as orm, orm.begin():
+        queries.hold_all(orm)
+        return lives(engine)
 
 
 def _mark(engine: Engine) -> str | None:

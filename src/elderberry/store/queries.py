@@ -13,6 +13,7 @@ from sqlalchemy import (
     Text,
     false,
     func,
+    inspect,
     or_,
     select,
     text,
@@ -219,6 +220,15 @@ def hold(orm: Orm, household_id: int) -> None:
 def hold_all(orm: Orm) -> None:
     """Hold what there is only one of, until the transaction ends: who may found a household."""
     orm.execute(text("SELECT version_num FROM alembic_version FOR UPDATE"))
+
+
+UNDER_WAY = "upgrade_under_way"
+"""The table that is there while all others are being replaced."""
+
+
+def under_way(orm: Orm) -> bool:
+    """Whether everything is being replaced at this moment."""
+    return inspect(orm.connection()).has_table(UNDER_WAY)
 
 
 def change_made(orm: Orm, household_id: int, key: str) -> ChangeMade | None:

@@ -72,6 +72,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Archive In
+         * @description The household of an archive, in an installation that has none yet; how its keepers sign in.
+         *
+         *     Passwords are in no archive: each keeper gets a first one, said this once.
+         */
+        post: operations["take_archive_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/password": {
         parameters: {
             query?: never;
@@ -2686,6 +2708,21 @@ export interface components {
             since: string;
             /** Until */
             until: string | null;
+        };
+        /**
+         * Came
+         * @description A household that came out of an archive: its name, its rows, and how its keepers sign in.
+         */
+        Came: {
+            /** Household */
+            household: string;
+            /** Rows */
+            rows: number;
+            /** Keepers */
+            keepers: [
+                string,
+                string
+            ][];
         };
         /**
          * CardLine
@@ -7285,6 +7322,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionPublic"];
+                };
+            };
+            400: components["responses"]["400"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    take_archive_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Came"];
                 };
             };
             400: components["responses"]["400"];

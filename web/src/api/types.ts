@@ -5,6 +5,7 @@ type Schemas = components["schemas"];
 export type Estimate = Schemas["Estimate-Output"];
 export type Sum = Schemas["Sum"];
 export type Finding = Schemas["Finding"];
+export type Came = Schemas["Came"];
 export type KeepingView = Schemas["KeepingView"];
 export type KitchenView = Schemas["KitchenView"];
 export type JarKind = Schemas["JarKindView"];

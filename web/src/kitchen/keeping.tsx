@@ -49,7 +49,7 @@ export function Keeping({ kitchen }: { kitchen: KitchenView }) {
           <FileLink href="/api/keeping/archive.zip">Everything in one file</FileLink>
           <span className="block text-base text-slate">
             tables and what they mean, as CSV and JSON; another Elderberry makes the same household
-            of it: ./elderberry restore
+            of it, on its first page or by ./elderberry restore
           </span>
         </p>
       ) : (

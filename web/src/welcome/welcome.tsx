@@ -7,6 +7,7 @@ import { Button } from "@/ui/button";
 import { NumberField, parse, TextField } from "@/ui/field";
 import { FULL, JarsOnABoard } from "@/ui/jars-on-a-board";
 import { Said } from "@/ui/notice";
+import { FromArchive } from "@/welcome/from-archive";
 import { BARE, Things, things, Units } from "@/welcome/things";
 
 /** The door: one button in the demo, name and password at home, a first household on day one. */
@@ -31,7 +32,15 @@ export function Welcome({ session }: { session: Session | undefined }) {
         )}
       </div>
       <div className="self-center border-2 border-line bg-paper p-6">
-        {first ? <Found /> : <Door demo={session?.demo ?? false} />}
+        {first ? (
+          <div className="grid gap-6">
+            <Found />
+            <div className="stitch" />
+            <FromArchive />
+          </div>
+        ) : (
+          <Door demo={session?.demo ?? false} />
+        )}
       </div>
     </main>
   );

@@ -79,6 +79,8 @@ def found_household(orm: Orm, new: NewHousehold, hashing: Hashing, now: datetime
     queries.hold_all(orm)
     if orm.scalar(select(func.count()).select_from(Household)):
         raise Conflict("household-exists", "This Elderberry already has a household. Sign in.")
+    if queries.under_way(orm):
+        raise Conflict("being-replaced", "An archive is being taken in: wait a moment.")
     household = Household(name=new.household, created_at=now)
     orm.add(household)
     orm.flush()

@@ -25,6 +25,7 @@ LOOKS = {
     "GET /api/methods/{key}.json", "GET /api/methods/{key}/recipe.json", "POST /api/recipes",
     "GET /api/found/choices", "POST /api/found/lines",
     "GET /api/notes", "GET /api/notes/{batch_id}", "GET /api/notes/{batch_id}/sheet.pdf",
+    "GET /api/notes/seasons/{year}", "GET /api/notes/seasons/{year}/sheet.pdf",
     "GET /api/safety", "GET /api/stove", "GET /api/shelf", "GET /api/stacks/{stack_id}",
     "GET /api/jar-codes/{code}", "GET /api/servings", "GET /api/signs",
     "GET /api/keeping", "GET /api/keeping/tables", "GET /api/keeping/calendar.ics",
@@ -33,7 +34,8 @@ LOOKS = {
     "GET /api/labels/sheets", "GET /api/recall", "GET /api/recall/known", "GET /api/figures",
     "POST /api/jars/{jar_id}/drink", "GET /api/today", "GET /api/events",
     "POST /api/amounts", "POST /api/flows", "POST /api/kitchen/effect", "POST /api/lines",
-    "POST /api/plans", "POST /api/plans/costs", "POST /api/plans/marks",
+    "POST /api/plans", "POST /api/plans/costs", "POST /api/plans/card.pdf",
+    "POST /api/plans/shopping", "POST /api/plans/shopping.pdf", "POST /api/plans/marks",
     "POST /api/plans/sweeteners",
 }  # fmt: skip
 STEP = "POST /api/batches/{batch_id}/steps/{step_id}"
@@ -69,6 +71,7 @@ ANYBODY = {
     "GET /api/ready", "GET /api/session", "POST /api/session", "DELETE /api/session",
     "POST /api/session/demo", "POST /api/session/household", "PUT /api/session/password",
     "DELETE /api/session/all", "GET /api/feeds/{token}.ics", "GET /api/methods/schema.json",
+    "POST /api/session/archive",
 }  # fmt: skip
 
 

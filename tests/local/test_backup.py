@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import errno
 import gzip
+import io
 import os
 import subprocess
 from collections.abc import Iterator
@@ -14,13 +15,18 @@ from typing import Any, NoReturn
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, inspect, text
+from sqlalchemy.orm import Session as Orm
 
+from elderberry.api.settings import CannotKeep
 from elderberry.local import backup, dumps
 from elderberry.local.backup import NoBackup
 from elderberry.local.upgrade import bring_up
-from elderberry.store.database import migrate
+from elderberry.services.errors import Conflict
+from elderberry.services.household import archiving, people
+from elderberry.store.database import migrate, newest, revision
 from elderberry.trial.installation import Installation, in_memory
+from tests.conftest import CHEAP
 from tests.local.databases import Fresh, counts, load_old
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -271,3 +277,48 @@ def test_a_households_archive_is_put_where_nothing_is_yet(tmp_path: Path) -> Non
     assert "Nothing was changed" in refused.stderr
     over = elderberry(there, "restore", str(zipped), "--over")
     assert over.returncode == 0, over.stderr
+
+
+ARCHIVE = ROOT / "tests" / "formats" / "old" / "household_0018.zip"
+
+
+def test_an_archive_is_taken_in_where_nobody_lives_yet(fresh: Fresh, tmp_path: Path) -> None:
+    engine = fresh()
+    migrate(engine)
+    kept = backup.Kept(engine, tmp_path)
+    with pytest.raises(CannotKeep, match="Nothing was changed"):
+        kept.take_in(io.BytesIO(ARCHIVE.read_bytes()[:5000]), NOW, CHEAP)
+    came = kept.take_in(io.BytesIO(ARCHIVE.read_bytes()), NOW, CHEAP)
+    assert came.keepers
+    assert name_of(engine) == came.household
+    assert revision(engine) == newest()
+    before = counts(engine, TABLES)
+    with pytest.raises(CannotKeep, match="There is a household here already"):
+        kept.take_in(io.BytesIO(ARCHIVE.read_bytes()), NOW, CHEAP)
+    assert counts(engine, TABLES) == before
+    assert not inspect(engine).has_table("upgrade_under_way")
+
+
+def test_nobody_founds_a_household_while_an_archive_comes(fresh: Fresh) -> None:
+    engine = fresh()
+    migrate(engine)
+    with engine.begin() as connection:
+        connection.execute(text("CREATE TABLE upgrade_under_way AS SELECT '' AS copy"))
+    new = people.NewHousehold("Lean-to", 100.0, "Europe/Vienna", "Wenna", "wenna", "correct horse")
+    with Orm(engine) as orm, orm.begin(), pytest.raises(Conflict, match="being taken in"):
+        people.found_household(orm, new, CHEAP, NOW)
+
+
+def test_an_archive_that_fails_half_way_leaves_nothing(
+    fresh: Fresh, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    engine = fresh()
+    migrate(engine)
+
+    def full(*_: object, **__: object) -> NoReturn:
+        raise OSError(errno.ENOSPC, "no room")
+
+    monkeypatch.setattr(archiving, "take_in", full)
+    with pytest.raises(CannotKeep, match="Nothing is there"):
+        backup.Kept(engine, tmp_path).take_in(io.BytesIO(ARCHIVE.read_bytes()), NOW, CHEAP)
+    assert counts(engine, ("household",)) == {"household": 0}

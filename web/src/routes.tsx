@@ -10,6 +10,10 @@ export const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { index: true, lazy: async () => ({ Component: (await import("@/today/today")).Today }) },
+      {
+        path: "plan/shopping",
+        lazy: async () => ({ Component: (await import("@/plan/shopping")).Shopping }),
+      },
       { path: "plan", lazy: async () => ({ Component: (await import("@/plan/plan")).Plan }) },
       {
         path: "methods",
@@ -50,6 +54,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("@/shelf/jar-page")).JarPage }),
       },
       { path: "notes", lazy: async () => ({ Component: (await import("@/notes/notes")).Notes }) },
+      {
+        path: "notes/season/:year",
+        lazy: async () => ({ Component: (await import("@/notes/season")).SeasonOnAPage }),
+      },
       {
         path: "notes/:batchId",
         lazy: async () => ({ Component: (await import("@/notes/note-page")).NotePage }),

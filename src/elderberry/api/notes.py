@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Path, Query, Response
 
 from elderberry.api.deps import Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.formats import paper
+from elderberry.api.sheets import A_SHEET, as_pdf
+from elderberry.core.safety import STANDING_LINE
 from elderberry.services.household import kitchens
-from elderberry.services.notes import notes
+from elderberry.services.notes import notes, season
 from elderberry.services.notes import sheet as sheets
-from elderberry.services.notes.shown import NotePage, NotesView
+from elderberry.services.notes.shown import NotePage, NotesView, SeasonPage
 
 router = APIRouter(prefix="/api/notes", tags=["notes"], route_class=ChangeRoute)
 
@@ -28,21 +29,32 @@ def all_notes(
     return notes.view(orm, who, find.split()[:6], before)
 
 
+Year = Annotated[int, Path(ge=1990, le=2199)]
+
+
+@router.get("/seasons/{year}")
+def season_page(year: Year, orm: Transaction, who: Person) -> SeasonPage:
+    """The season of a year on one page."""
+    return season.page(orm, who, year)
+
+
+@router.get("/seasons/{year}/sheet.pdf", response_class=Response, responses=A_SHEET)
+def season_sheet(year: Year, orm: Transaction, who: Person) -> Response:
+    """The season of a year on a sheet of paper."""
+    units = kitchens.units(orm, who)
+    printed = season.sheet(season.page(orm, who, year), units, STANDING_LINE)
+    return as_pdf(printed, units, f"season-{year}")
+
+
 @router.get("/{batch_id}")
 def note_page(batch_id: int, orm: Transaction, who: Person) -> NotePage:
     """A batch as a page."""
     return notes.page(orm, who, batch_id)
 
 
-@router.get(
-    "/{batch_id}/sheet.pdf",
-    response_class=Response,
-    responses={200: {"content": {"application/pdf": {}}, "description": "The sheet."}},
-)
+@router.get("/{batch_id}/sheet.pdf", response_class=Response, responses=A_SHEET)
 def sheet(batch_id: int, orm: Transaction, who: Person) -> Response:
     """The page of a batch on a sheet of paper."""
     page, units = notes.page(orm, who, batch_id), kitchens.units(orm, who)
     printed = sheets.of_page(page, units, kitchens.zone(orm, who))
-    held = paper.pdf(printed, "letter" if units == "us" else "a4")
-    name = f'inline; filename="{page.code}.pdf"'
-    return Response(held, media_type="application/pdf", headers={"Content-Disposition": name})
+    return as_pdf(printed, units, page.code)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 
 from elderberry.api.deps import Person, Transaction
 from elderberry.api.once import ChangeRoute
@@ -15,13 +15,16 @@ from elderberry.api.schemas import (
     PlanCreate,
     SwapsAsk,
 )
-from elderberry.services.household import own_ingredients
+from elderberry.api.sheets import A_SHEET, as_pdf
+from elderberry.core.safety import STANDING_LINE
+from elderberry.services.household import kitchens, own_ingredients
 from elderberry.services.household.own_ingredients import IngredientView, NewIngredient
-from elderberry.services.planning import lines, marks, plans, swaps
+from elderberry.services.planning import card, lines, marks, plans, shopping, swaps
 from elderberry.services.planning.lines import AmountView, LineView
 from elderberry.services.planning.marks import Marked
 from elderberry.services.planning.plan_view import PlanView
 from elderberry.services.planning.plans import Difference
+from elderberry.services.planning.shopping import ShoppingView
 from elderberry.services.planning.swaps import Swap
 
 router = APIRouter(prefix="/api", tags=["plans"], route_class=ChangeRoute)
@@ -31,6 +34,27 @@ router = APIRouter(prefix="/api", tags=["plans"], route_class=ChangeRoute)
 def plan(sent: PlanCreate, orm: Transaction, who: Person) -> PlanView:
     """A plan, computed and not kept."""
     return plans.show(orm, who, sent.request())
+
+
+@router.post("/plans/shopping")
+def shopping_list(sent: PlanCreate, orm: Transaction, who: Person) -> ShoppingView:
+    """What a plan still needs: what goes in, jars and lids."""
+    return shopping.view(orm, who, sent.request())
+
+
+@router.post("/plans/shopping.pdf", response_class=Response, responses=A_SHEET)
+def shopping_sheet(sent: PlanCreate, orm: Transaction, who: Person) -> Response:
+    """The same as a sheet of paper."""
+    found = shopping.view(orm, who, sent.request())
+    printed = shopping.sheet(found, STANDING_LINE)
+    return as_pdf(printed, kitchens.units(orm, who), "shopping-list")
+
+
+@router.post("/plans/card.pdf", response_class=Response, responses=A_SHEET)
+def plan_card(sent: PlanCreate, orm: Transaction, who: Person) -> Response:
+    """A plan, or a method as it is planned, as a card on a sheet of paper."""
+    units, plan = kitchens.units(orm, who), plans.show(orm, who, sent.request())
+    return as_pdf(card.of_plan(plan, units, STANDING_LINE), units, plan.method.key or "plan")
 
 
 @router.post("/plans/costs")

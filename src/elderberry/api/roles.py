@@ -17,6 +17,9 @@ Route = tuple[str, str]
 ASKS: frozenset[Route] = frozenset({
     ("POST", "/api/plans"),
     ("POST", "/api/plans/costs"),
+    ("POST", "/api/plans/shopping"),
+    ("POST", "/api/plans/shopping.pdf"),
+    ("POST", "/api/plans/card.pdf"),
     ("POST", "/api/plans/sweeteners"),
     ("POST", "/api/plans/marks"),
     ("POST", "/api/lines"),

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from elderberry.core import tables
-from elderberry.core.errors import check_range
+from elderberry.core.errors import Unknown, check_range
 from elderberry.core.estimates import Z90, Z_SPAN, Estimate, Evidence
 
 if TYPE_CHECKING:
@@ -69,6 +69,21 @@ class YieldForecast:
     def estimate(self) -> Estimate:
         """The same as an estimate [L/kg]."""
         return Estimate(self.lo, self.median, self.hi, self.evidence)
+
+
+def way_name(way: str) -> str:
+    """What a way of juicing is called.
+
+    Raises:
+        Unknown: no such way.
+
+    >>> way_name("drain")
+    'Simmered and hung'
+    """
+    row = next((r for r in tables.rows("ways") if r["way"] == way), None)
+    if row is None:
+        raise Unknown("way of juicing", way)
+    return row["name"]
 
 
 def prior(way: str, fruit: Fruit) -> Estimate | None:

@@ -56,6 +56,21 @@ export const noteQuery = (id: number) =>
     retry: false,
   });
 
+/** The season of a year on one page. */
+export const seasonQuery = (year: number) =>
+  queryOptions({
+    queryKey: ["live", "season", year],
+    queryFn: ({ signal }) =>
+      body(api.GET("/api/notes/seasons/{year}", { signal, params: { path: { year } } })),
+  });
+
+/** What a plan still needs. */
+export const shoppingQuery = (asked: PlanCreate) =>
+  queryOptions({
+    queryKey: ["live", "shopping", asked],
+    queryFn: ({ signal }) => body(api.POST("/api/plans/shopping", { signal, body: asked })),
+  });
+
 export const todayQuery = queryOptions({
   queryKey: ["live", "today"],
   queryFn: ({ signal }) => body(api.GET("/api/today", { signal })),

@@ -550,6 +550,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shopping List
+         * @description What a plan still needs: what goes in, jars and lids.
+         */
+        post: operations["shopping_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/shopping.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Shopping Sheet
+         * @description The same as a sheet of paper.
+         */
+        post: operations["shopping_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Card
+         * @description A plan, or a method as it is planned, as a card on a sheet of paper.
+         */
+        post: operations["plan_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/costs": {
         parameters: {
             query?: never;
@@ -1722,6 +1782,46 @@ export interface paths {
          * @description Finished batches by season, the newest first; those that words are found in.
          */
         get: operations["all_notes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/seasons/{year}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Season Page
+         * @description The season of a year on one page.
+         */
+        get: operations["season_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/seasons/{year}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Season Sheet
+         * @description The season of a year on a sheet of paper.
+         */
+        get: operations["season_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3485,6 +3585,28 @@ export interface components {
             last?: string | null;
         };
         /**
+         * FruitOfSeason
+         * @description What a fruit came to in a year: what went in [kg], what was filled [L], and its jars.
+         */
+        FruitOfSeason: {
+            /** Fruit */
+            fruit: string;
+            /** Colour */
+            colour: string;
+            /** Kg */
+            kg: number;
+            /** Litres */
+            litres: number;
+            /** Kept */
+            kept: number;
+            /** Eaten */
+            eaten: number;
+            /** Given */
+            given: number;
+            /** Spoiled */
+            spoiled: number;
+        };
+        /**
          * FruitView
          * @description A fruit that Plan offers: the forms it comes in, and how long it waits in a cool room.
          */
@@ -4166,6 +4288,26 @@ export interface components {
             kind: string;
             /** Count */
             count: number;
+        };
+        /**
+         * JarsToGet
+         * @description Jars to get ready, nine times in ten enough: what stands there, and what is to be got.
+         */
+        JarsToGet: {
+            /** Name */
+            name: string;
+            /** Need */
+            need: number;
+            /** There */
+            there: number;
+            /** Get */
+            get: number;
+            /** Lids */
+            lids: number | null;
+            /** Lids There */
+            lids_there: number;
+            /** Get Lids */
+            get_lids: number;
         };
         /**
          * KeepingView
@@ -5869,6 +6011,32 @@ export interface components {
             batches: components["schemas"]["NoteLine"][];
         };
         /**
+         * SeasonPage
+         * @description A year on one page; more: batches beyond those that are listed.
+         */
+        SeasonPage: {
+            /** Year */
+            year: number;
+            /** Batches */
+            batches: components["schemas"]["NoteLine"][];
+            /** More */
+            more: number;
+            /** Litres */
+            litres: number;
+            /** Jars */
+            jars: number;
+            /** Fruits */
+            fruits: components["schemas"]["FruitOfSeason"][];
+            /** Ways */
+            ways: components["schemas"]["WayOfSeason"][];
+            /** Hours */
+            hours: number;
+            /** Wrong */
+            wrong: components["schemas"]["WentWrong"][];
+            /** Years */
+            years: number[];
+        };
+        /**
          * Seen
          * @description A moment, in minutes after the first, and what the probe showed then [°C].
          */
@@ -6028,6 +6196,18 @@ export interface components {
             found: number | null;
             /** Understood */
             understood: string;
+        };
+        /**
+         * ShoppingView
+         * @description A shopping list of a plan.
+         */
+        ShoppingView: {
+            /** Title */
+            title: string;
+            /** Goes In */
+            goes_in: components["schemas"]["ToGet"][];
+            /** Jars */
+            jars: components["schemas"]["JarsToGet"][];
         };
         /**
          * Sign
@@ -6713,6 +6893,26 @@ export interface components {
             note: string;
         };
         /**
+         * ToGet
+         * @description Something that goes in: how much of it, how much waits already, and how much is to be got.
+         */
+        ToGet: {
+            /** Name */
+            name: string;
+            /** Said */
+            said: string;
+            /** Need G */
+            need_g: number;
+            /** There G */
+            there_g: number;
+            /** Get G */
+            get_g: number;
+            /** Need */
+            need: string;
+            /** Get */
+            get: string;
+        };
+        /**
          * TodayItem
          * @description Something that needs hands: a sentence, the hour it falls due, and where to go.
          */
@@ -6936,6 +7136,24 @@ export interface components {
             inferred_from: string;
         };
         /**
+         * WayOfSeason
+         * @description What a kilo of a fruit gave by a way of juicing [L/kg], of so many batches.
+         */
+        WayOfSeason: {
+            /** Fruit */
+            fruit: string;
+            /** Way */
+            way: string;
+            /** Batches */
+            batches: number;
+            /** Lo */
+            lo: number;
+            /** Middle */
+            middle: number;
+            /** Hi */
+            hi: number;
+        };
+        /**
          * Weighed
          * @description Hours since it went in, and what a tray weighed then [h, g].
          */
@@ -6944,6 +7162,16 @@ export interface components {
             h: number;
             /** G */
             g: number;
+        };
+        /**
+         * WentWrong
+         * @description Something that went otherwise than planned, and how often.
+         */
+        WentWrong: {
+            /** Words */
+            words: string;
+            /** Times */
+            times: number;
         };
         /**
          * Worth
@@ -8338,6 +8566,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    shopping_list: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanCreate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShoppingView"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    shopping_sheet: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanCreate"];
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    plan_card: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path?: never;
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanCreate"];
+            };
+        };
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             400: components["responses"]["400"];
@@ -10711,6 +11059,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NotesView"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    season_page: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                year: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonPage"];
+                };
+            };
+            401: components["responses"]["401"];
+            404: components["responses"]["404"];
+            421: components["responses"]["421"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    season_sheet: {
+        parameters: {
+            query?: never;
+            header?: {
+                "idempotency-key"?: string | null;
+            };
+            path: {
+                year: number;
+            };
+            cookie?: {
+                elderberry_session?: string | null;
+            };
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             401: components["responses"]["401"];

@@ -13,6 +13,7 @@ import { Button } from "@/ui/button";
 import { TextField } from "@/ui/field";
 import { FileLink } from "@/ui/file-link";
 import { Empty, Said, Waiting } from "@/ui/notice";
+import { PdfOf } from "@/ui/pdf-of";
 import { Pick } from "@/ui/pick";
 
 /** A method to read, copy, print, or lay beside another, for as much as one likes. */
@@ -127,6 +128,11 @@ function Actions({ plan, method, line }: ActionsProps) {
       </Button>
       <Button onClick={copy}>Copy as text</Button>
       <Button onClick={() => window.print()}>Print</Button>
+      <PdfOf
+        path="/api/plans/card.pdf"
+        body={request(askedWith(method.key, line))}
+        name={`${method.name}.pdf`}
+      />
       <FileLink href={`/api/methods/${method.key}.json`} name={`${method.name}.json`}>
         As a file
       </FileLink>

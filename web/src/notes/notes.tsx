@@ -31,6 +31,12 @@ export function Notes() {
             <span className="ml-3 font-normal font-text text-lg text-slate">
               {count(season.batches.length, "batch", "batches")}
             </span>
+            <Link
+              to={`/notes/season/${season.name}`}
+              className="ml-4 font-normal font-text text-lg underline underline-offset-4"
+            >
+              on one page
+            </Link>
           </h2>
           <div className="stitch mt-2" />
           <ul className="grid gap-x-10 wide:grid-cols-2">

@@ -80,7 +80,7 @@ export function Plan() {
           </div>
         )}
       </aside>
-      {plan && <BatchSheet plan={plan} />}
+      {plan && <BatchSheet plan={plan} asked={asked} />}
       <StartAtFoot {...starts} />
     </div>
   );

@@ -48,14 +48,16 @@ def view(orm: Orm, who: Who, find: Sequence[str] = (), before: int | None = None
     """
     found = queries.finished_with(orm, who.household_id, find, before, MOST + 1)
     shown, zone = found[:MOST], kitchens.zone(orm, who)
-    filled = queries.filled_in(orm, who.household_id, [b.id for b in shown])
-    people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
-    lines = [(b.started_at.astimezone(zone).year, _line(b, filled, people)) for b in shown]
-    seasons = [
-        Season(str(year), [line for _, line in of_year])
-        for year, of_year in groupby(lines, key=lambda found: found[0])
-    ]
+    by_year = groupby(lines(orm, who, shown), lambda b: b.started_at.astimezone(zone).year)
+    seasons = [Season(str(year), list(of_year)) for year, of_year in by_year]
     return NotesView(seasons, len(found) > MOST)
+
+
+def lines(orm: Orm, who: Who, batches: Sequence[Batch]) -> list[NoteLine]:
+    """Batches as a list shows them, in their order."""
+    filled = queries.filled_in(orm, who.household_id, [b.id for b in batches])
+    people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
+    return [_line(b, filled, people) for b in batches]
 
 
 def _line(batch: Batch, filled: dict[int, tuple[int, float]], people: dict[int, str]) -> NoteLine:

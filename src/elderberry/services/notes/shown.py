@@ -42,6 +42,58 @@ class NotesView:
 
 
 @dataclass(frozen=True)
+class FruitOfSeason:
+    """What a fruit came to in a year: what went in [kg], what was filled [L], and its jars."""
+
+    fruit: str
+    colour: str
+    kg: float
+    litres: float
+    kept: int
+    eaten: int
+    given: int
+    spoiled: int
+
+
+@dataclass(frozen=True)
+class WayOfSeason:
+    """What a kilo of a fruit gave by a way of juicing [L/kg], of so many batches."""
+
+    fruit: str
+    way: str
+    batches: int
+    lo: float
+    middle: float
+    hi: float
+
+
+@dataclass(frozen=True)
+class WentWrong:
+    """Something that went otherwise than planned, and how often."""
+
+    words: str
+    times: int
+
+
+@dataclass(frozen=True)
+class SeasonPage:
+    """A year on one page; more: batches beyond those that are listed."""
+
+    year: int
+    batches: list[NoteLine]
+    more: int
+    litres: float
+    jars: int
+    fruits: list[FruitOfSeason]
+    ways: list[WayOfSeason]
+    hours: float
+    """Hours of hands, as its steps were planned [h]."""
+    wrong: list[WentWrong]
+    years: list[int]
+    """Years that have a page, the newest first."""
+
+
+@dataclass(frozen=True)
 class FigureRow:
     """A figure of a lot, planned and measured."""
 

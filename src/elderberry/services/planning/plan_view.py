@@ -386,7 +386,7 @@ def yield_view(plan: core.Plan, learned: Sequence[yields.Observation]) -> YieldV
     prior = yields.prior(way, fruit) if fruit and forecast else None
     if forecast is None or prior is None:
         return None
-    name = next(str(row["name"]) for row in tables.rows("ways") if row["way"] == way)
+    name = yields.way_name(way)
     dots = [
         Dot(o.batch, o.yield_l_per_kg, o.source, o in forecast.outliers)
         for o in learned

@@ -72,10 +72,17 @@ class FiguresView:
 
 def view(orm: Orm, who: Who, prices: Prices) -> FiguresView:
     """The figures, with what a litre costs at some prices."""
-    return FiguresView(_years(orm, who), _seals(orm, who), _costs(orm, who, prices))
+    return FiguresView(years(orm, who), _seals(orm, who), _costs(orm, who, prices))
 
 
-def _years(orm: Orm, who: Who) -> list[FruitYear]:
+def hours_of(orm: Orm, who: Who, year: int) -> float:
+    """Hours of hands in a year, of its steps as they were planned [h]."""
+    _, hours = _work(orm, who)
+    return hours[year]
+
+
+def years(orm: Orm, who: Who) -> list[FruitYear]:
+    """What became of the jars of each year and fruit, the newest and most first."""
     counts: dict[tuple[int, str], dict[str, int]] = defaultdict(lambda: defaultdict(int))
     litres: dict[tuple[int, str], float] = defaultdict(float)
     for year, fruit, lives, n, ml in shelf_queries.by_year(orm, who.household_id):

@@ -50,6 +50,7 @@ def test_a_recipe_is_pasted_and_its_doubtful_lines_are_asked(
     press(page, "Read it")
     goes_in = page.get_by_role("region", name="What goes in")
     expect(goes_in.get_by_role("listitem")).to_have_count(4)
+    expect(page.get_by_text("adapted from Hedge syrup")).to_be_visible()
     expect(goes_in).to_contain_text("moonlight")
     sound()
     say(page, "300 g honey", 1)

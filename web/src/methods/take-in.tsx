@@ -88,8 +88,12 @@ function useTakeIn() {
         await client.invalidateQueries({ queryKey: ["methods"] });
         return `/methods/${method.key}`;
       }
-      const { lines } = await body(api.POST("/api/recipes", { body: { text } }));
-      const asked = { ...FIRST, lines: lines.map((line, n) => ({ id: n + 1, text: line })) };
+      const { lines, name, source } = await body(api.POST("/api/recipes", { body: { text } }));
+      const asked = {
+        ...FIRST,
+        lines: lines.map((line, n) => ({ id: n + 1, text: line })),
+        from: [name, source].filter(Boolean).join(", "),
+      };
       return `/plan?${new URLSearchParams(toAddress(asked))}`;
     },
     onSuccess: (to) => navigate(to),

@@ -34,7 +34,10 @@ export function SeasonOnAPage() {
           <Button size="small" onClick={() => window.print()}>
             Print
           </Button>
-          <FileLink href={`/api/notes/seasons/${page.year}/sheet.pdf`} name={`season-${page.year}.pdf`}>
+          <FileLink
+            href={`/api/notes/seasons/${page.year}/sheet.pdf`}
+            name={`season-${page.year}.pdf`}
+          >
             As a PDF
           </FileLink>
           {page.years

@@ -53,6 +53,8 @@ export type Asked = {
   jars: number[];
   /** What it is worked back from: "jars 12 half_pint", "litres 3.5"; "all" for what came in. */
   goal: string;
+  /** Whom it is adapted from, where it came as a recipe of others. */
+  from: string;
 };
 
 /** What a plan begins with. */
@@ -66,6 +68,7 @@ export const FIRST: Asked = {
   loads: "",
   jars: [],
   goal: "",
+  from: "",
 };
 
 /** Typing must never wait for the address: the figures are state, and the address follows them. */

@@ -41,7 +41,7 @@ export function KeepMethod(props: Props) {
 function Sheet({ asked, change, plan, sent, onClose }: Props & { onClose: () => void }) {
   const keep = useKeepMethod();
   const [name, setName] = useState(plan.method.own ? plan.method.name : "");
-  const [from, setFrom] = useState(plan.method.adapted_from);
+  const [from, setFrom] = useState(asked.from || plan.method.adapted_from);
   const [note, setNote] = useState(plan.method.note);
   const refused = keep.error instanceof Refused ? keep.error : undefined;
   return (

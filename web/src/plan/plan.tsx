@@ -42,7 +42,7 @@ export function Plan() {
       <header className="flex items-start justify-between gap-x-6 gap-y-3 wide:col-span-3">
         <div className="min-w-0">
           <h1 className="text-3xl">{plan?.title ?? "A new batch"}</h1>
-          <p className="mt-1 text-slate">{plan && subtitle(plan)}</p>
+          <p className="mt-1 text-slate">{plan && subtitle(plan, asked.from)}</p>
           {plan && <KeepMethod {...asking} plan={plan} />}
         </div>
         <div className="hidden shrink-0 wide:block print:hidden">
@@ -92,9 +92,9 @@ function whatIsWrong(refused: Refused | undefined, place: number): string | unde
   return fields.map((f) => refused?.at(`/inputs/${place}/${f}`)).find(Boolean);
 }
 
-function subtitle(plan: PlanView): string {
+function subtitle(plan: PlanView, from: string): string {
   const where = [...new Set(plan.ends.map((e) => keptAs(e.keep).meant))].join(", ");
   const { name, school, adapted_from, version, own } = plan.method;
-  const whose = adapted_from ? `, adapted from ${adapted_from}` : "";
+  const whose = from || adapted_from ? `, adapted from ${from || adapted_from}` : "";
   return `${where} · ${name.toLowerCase()}${own ? `, version ${version}` : ""}${whose} · ${school}`;
 }

@@ -101,11 +101,11 @@ def test_jars_come_in_as_jars_that_nobody_vouches_for(orm: Orm, who: Who) -> Non
     assert seen.sample[1] == ["OLD-1", "Quince jelly", "250 ml", "", "Cellar shelf", "2024"]
     assert count(orm, who, "jars") == 0
     assert take(orm, who, "jars", JARS).written
-    jars = sorted(queries.all_of(orm, who.household_id, Jar), key=lambda j: j.id)
-    assert [j.code for j in jars] == ["PL-25-F01", "OLD-1", "PL-25-F02", "PR-26-F01"]
-    assert [j.fill_ml for j in jars] == [460, 250, 460, 237]
+    jars = sorted(queries.all_of(orm, who.household_id, Jar), key=lambda j: j.code)
+    assert [j.code for j in jars] == ["OLD-1", "PL-25-F01", "PL-25-F02", "PR-26-F01"]
+    assert [j.fill_ml for j in jars] == [250, 460, 460, 237]
     assert [v.filled_words for v in jar_view.views(orm, who, jars)] == [
-        "in August 2025", "about July 2024", "in August 2025", "nobody knows when",
+        "about July 2024", "in August 2025", "in August 2025", "nobody knows when",
     ]  # fmt: skip
     again = take(orm, who, "jars", JARS)
     assert (again.new, again.there) == (0, 4)
@@ -367,13 +367,13 @@ def test_a_drawn_shelf_comes_to_another_household_as_it_was(
     assert told(one) == told(other)
 
 
-def test_a_hundred_thousand_rows_tell_how_far_they_are(committed: Engine) -> None:
-    lines = (f"Plum juice,pint,460,Cellar shelf,{2010 + n % 15}-08" for n in range(20_000))
+def test_thousands_of_rows_tell_how_far_they_are(committed: Engine) -> None:
+    lines = (f"Plum juice,pint,460,Cellar shelf,{2010 + n % 15}-08" for n in range(5_000))
     text = "label,jar,filled with [ml],place,filled\n" + "\n".join(lines)
     with Orm(committed) as orm, orm.begin():
         who = household(orm)
         told = [*coming_in.take_in(orm, who, "jars", text.encode(), NOW, keep=True)]
         done = [t for t in told if isinstance(t, Progress) and t.doing == "written"]
-        assert [t.done for t in done] == [*range(1000, 20_001, 1000)]
+        assert [t.done for t in done] == [*range(1000, 5_001, 1000)]
         assert isinstance(told[-1], Looked)
-        assert shelf.view(orm, who, NOW).jars == 20_000
+        assert shelf.view(orm, who, NOW).jars == 5_000

@@ -108,6 +108,7 @@ def when(middle: date, off_days: int) -> str:
     return f"in {middle:%B %Y}" if off_days else ""
 
 
+@cache
 def life_row(product: str, place_kind: str) -> LifeRow:
     """The careful clock of a jar that nobody vouches for.
 
@@ -174,14 +175,19 @@ def findings(material: str, product: str, place_kind: str) -> list[Finding]:
     >>> [f.id for f in findings("melon", "juice", "shelf")]
     ['found-not-sour']
     """
+    return list(_findings(material, product, place_kind))
+
+
+@cache
+def _findings(material: str, product: str, place_kind: str) -> tuple[Finding, ...]:
     if place_kind in COLD or "dry" in product_of(product).clocks:
-        return [rule("found-not-vouched").finding()]
+        return (rule("found-not-vouched").finding(),)
     fruit = materials.fruits().get(material)
     if fruit is None or fruit.ph_risk == "never":
         name = fruit.name if fruit else _told(material)
-        return [rule("found-not-sour").finding(what=name)]
-    watch = [rule("found-watch").finding(what=fruit.name)] if fruit.ph_risk == "watch" else []
-    return [*watch, rule("found-not-vouched").finding()]
+        return (rule("found-not-sour").finding(what=name),)
+    watch = (rule("found-watch").finding(what=fruit.name),) if fruit.ph_risk == "watch" else ()
+    return (*watch, rule("found-not-vouched").finding())
 
 
 def _told(material: str) -> str:

@@ -97,22 +97,31 @@ def jars(orm: Orm, who: Who, rows: Iterable[Jar]) -> None:
         stacks.keep(orm, who.household_id, listed)
 
 
-def new_jars(orm: Orm, who: Who, rows: Sequence[Jar]) -> list[int]:
+Alike = Sequence[tuple[Jar, Sequence[str]]]
+"""Jars that differ in nothing but their codes: one that stands for them, and the codes."""
+
+
+def new_jars(orm: Orm, who: Who, alike: Alike) -> list[int]:
     """Jars that are not stored yet are written, with what they amount to, into their stacks.
 
-    They stay as they are, since a hundred thousand may come: whoever needs one reads it again.
+    A hundred thousand may come, so that only one of those that are alike is ever made.
 
     Returns:
         Their numbers, in their order.
     """
-    _amounts(orm, who, rows)
-    touched = stacks.put(orm, who.household_id, [j for j in rows if j.opened_at is None])
-    names = [c.key for c in Jar.__mapper__.column_attrs if c.key != "id"]
+    each = [jar for jar, _ in alike]
+    _amounts(orm, who, each)
+    touched = stacks.put(orm, who.household_id, [j for j in each if j.opened_at is None])
     orm.flush()
+    names = [c.key for c in Jar.__mapper__.column_attrs if c.key != "id"]
+    rows = []
+    for jar, codes in alike:
+        told = {name: getattr(jar, name) for name in names}
+        rows += [{**told, "code": code} for code in codes]
     write = insert(Jar).returning(Jar.id, sort_by_parameter_order=True)
-    ids = list(orm.scalars(write, [{n: getattr(jar, n) for n in names} for jar in rows]))
+    ids = list(orm.scalars(write, rows))
     stacks.count(orm, touched)
-    opened = [n for n, jar in zip(ids, rows, strict=True) if jar.opened_at is not None]
+    opened = [n for n, row in zip(ids, rows, strict=True) if row["opened_at"] is not None]
     if opened:  # such a jar stands in a stack of its own, by its number
         stacks.keep(orm, who.household_id, queries.by_ids(orm, who.household_id, Jar, opened))
     return ids

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Container, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime, time
 from typing import Any
 
@@ -31,8 +31,6 @@ from elderberry.store.base import Json
 MOST_LINES = 200
 MOST_AT_ONCE = 2000
 """Jars that may be put on their places at once."""
-AT_ONCE = 1000
-"""Rows that are written at a time."""
 
 
 @dataclass(frozen=True)
@@ -246,7 +244,7 @@ def wrong(row: Row, places: Container[int], today: date) -> list[tuple[str, str]
 
 @dataclass
 class Writer:
-    """Writes jars that were looked through already, a thousand at a time."""
+    """Writes jars that were looked through already."""
 
     orm: Orm
     who: Who
@@ -255,21 +253,19 @@ class Writer:
     """The last number that was given under each beginning of a code."""
 
     def write(self, rows: Iterable[tuple[Row, Known]]) -> list[int]:
-        """Write the jars of some rows; their numbers, in order."""
-        orm, hh = self.orm, self.who.household_id
-        places = {p.id: p for p in queries.all_of(orm, hh, Place)}
-        today = kitchens.today(orm, self.who, self.now)
-        waiting: list[Jar] = []
-        made: list[int] = []
+        """Write the jars of some rows; their numbers, those that are alike together."""
+        places = {p.id: p for p in queries.all_of(self.orm, self.who.household_id, Place)}
+        today = kitchens.today(self.orm, self.who, self.now)
+        alike: dict[tuple[Row, Known], tuple[Jar, list[str]]] = {}
         for row, known in rows:
-            place = None if known.lives in GONE else places[row.place_id]
             filled = _filled(row, today)
+            key = (row, replace(known, code=""))
+            if key not in alike:
+                place = None if known.lives in GONE else places[row.place_id]
+                alike[key] = (_jar(self.orm, self.who, key, place, filled, self.now), [])
             codes = [known.code] if known.code else self._codes(row, filled.middle.year)
-            waiting += _jars(orm, self.who, row, known, place, filled, codes, self.now)
-            if len(waiting) >= AT_ONCE:
-                made += self._written(waiting, places)
-                waiting = []
-        return made + (self._written(waiting, places) if waiting else [])
+            alike[key][1].extend(codes)
+        return self._written(list(alike.values()), places)
 
     def _codes(self, row: Row, year: int) -> list[str]:
         """The next free codes of its letters and year."""
@@ -282,39 +278,36 @@ class Writer:
         self._last[begins] += row.count
         return [f"{begins}{number:02d}" for number in range(first, first + row.count)]
 
-    def _written(self, jars: list[Jar], places: Mapping[int, Place]) -> list[int]:
-        ids = kept.new_jars(self.orm, self.who, jars)
-        told = {
-            n: {"code": j.code, "said": j.contents[FOUND]["said"]}
-            for n, j in zip(ids, jars, strict=True)
-        }
+    def _written(self, alike: kept.Alike, places: Mapping[int, Place]) -> list[int]:
+        ids = kept.new_jars(self.orm, self.who, alike)
+        said = [(code, jar.contents[FOUND]["said"]) for jar, codes in alike for code in codes]
+        told = {n: {"code": c, "said": s} for n, (c, s) in zip(ids, said, strict=True)}
         journal.of_jars(self.orm, self.who, self.now, "found", told)
-        for jar in jars:
+        for jar, codes in alike:
             if jar.place_id is not None:
-                places[jar.place_id].jars += 1
-                places[jar.place_id].jars_ml += jar.fill_ml
+                places[jar.place_id].jars += len(codes)
+                places[jar.place_id].jars_ml += len(codes) * jar.fill_ml
         self.orm.flush()
         return ids
 
 
-def _jars(
-    orm: Orm, who: Who, row: Row, known: Known, place: Place | None, filled: found.Filled,
-    codes: Iterable[str], now: datetime,
-) -> list[Jar]:  # fmt: skip
+def _jar(
+    orm: Orm, who: Who, told: tuple[Row, Known], place: Place | None, filled: found.Filled,
+    now: datetime,
+) -> Jar:  # fmt: skip
+    """One that stands for all that are alike; it has no code."""
+    row, known = told
     at = datetime.combine(filled.middle, time(12), kitchens.zone(orm, who)).astimezone(UTC)
     batch_id, lot_id = known.batch or (None, None)
     contents = _contents(row, filled.off_days, place.kind if place else NOWHERE)
-    return [
-        Jar(
-            household_id=who.household_id, batch_id=batch_id, lot_id=lot_id, code=code,
-            label=row.label, jar_kind=row.jar_kind, part_filled=False, canner_load=0, packet="",
-            fill_ml=known.fill_ml or kinds.kind(row.jar_kind).nominal_ml, lid=known.lid,
-            seal=Seal.CAPPED if "dry" in contents["life"] else Seal.UNKNOWN, placed_at=min(at, now),
-            filled_at=min(at, now), process={}, contents=contents,
-            **_lives(row, known, place, contents, now),
-        )
-        for code in codes
-    ]  # fmt: skip
+    return Jar(
+        household_id=who.household_id, batch_id=batch_id, lot_id=lot_id, code="",
+        label=row.label, jar_kind=row.jar_kind, part_filled=False, canner_load=0, packet="",
+        fill_ml=known.fill_ml or kinds.kind(row.jar_kind).nominal_ml, lid=known.lid,
+        seal=Seal.CAPPED if "dry" in contents["life"] else Seal.UNKNOWN, placed_at=min(at, now),
+        filled_at=min(at, now), process={}, contents=contents,
+        **_lives(row, known, place, contents, now),
+    )  # fmt: skip
 
 
 NOWHERE = "refrigerator"

@@ -5569,6 +5569,8 @@ export interface components {
             questions: components["schemas"]["Question"][];
             /** Trays */
             trays: components["schemas"]["TraysView"][];
+            /** Water Out G */
+            water_out_g: number;
             last_time: components["schemas"]["LastTime"] | null;
         };
         /**

@@ -12,6 +12,8 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
   const lots = batch.lots.filter(
     (l) => l.kind === "juice" && (read.has(l.key) || l.volume_ml !== null || l.brix !== null),
   );
+  const canned = batch.ends.some((e) => e.keep === "shelf");
+  const lids = canned && batch.jars_ready.some((j) => !j.own);
   const dry = batch.ends.filter((e) => e.dry_g !== null);
   return (
     <section aria-label="Juice so far" className="border-leaf border-t-6 pt-3">
@@ -26,8 +28,7 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
         <p className="mt-1">
           {drawn && (
             <>
-              <span className="font-bold text-xl">{litres(batch.juice_measured_l * 1000)}</span>{" "}
-              drawn,{" "}
+              <Drawn batch={batch} />,{" "}
             </>
           )}
           <span className="text-slate">{litresRange(batch.juice_l)} for the jars</span>
@@ -44,11 +45,22 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
       {batch.jars_ready.length > 0 && batch.jars.length === 0 && (
         <p className="mt-3 border-2 border-line bg-paper p-2">
           Have ready: <b>{batch.jars_ready.map((j) => jarsOf(j.count + 1, j.name)).join(", ")}</b>
-          {batch.jars_ready.some((j) => !j.own) ? " with new lids" : ""}
+          {lids ? " with new lids" : ""}
         </p>
       )}
     </section>
   );
+}
+
+/** How much was drawn, where anybody has measured it. */
+function Drawn({ batch }: { batch: BatchView }) {
+  if (batch.juice_measured_l > 0)
+    return (
+      <>
+        <span className="font-bold text-xl">{litres(batch.juice_measured_l * 1000)}</span> drawn
+      </>
+    );
+  return <>{batch.finished ? "nobody measured what was drawn" : "nothing drawn yet"}</>;
 }
 
 function Lot({ lot }: { lot: LotView }) {

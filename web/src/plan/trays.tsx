@@ -40,11 +40,10 @@ export function Trays({ plan }: { plan: PlanView }) {
 }
 
 function inWords(plan: PlanView, load: TraysView): string {
-  const water = plan.trays.reduce((sum, t) => sum + t.water_g, 0);
   const known = load.cycles > 0 ? `, by ${count(load.cycles, "load")} of this machine` : "";
   const end =
     load.role === "freeze_dry"
       ? "dry when two weighings an hour apart are the same"
       : `a tray goes from ${mass(load.each_g)} to ${mass(load.enough_g)}`;
-  return `${count(load.trays, "tray")}, ${range(load.hours, 1, 1)} h${known} · ${mass(water)} of water to come out · ${end}`;
+  return `${count(load.trays, "tray")}, ${range(load.hours, 1, 1)} h${known} · ${mass(plan.water_out_g)} of water to come out · ${end}`;
 }

@@ -206,6 +206,8 @@ class PlanView:
     questions: list[Question]
     trays: list[TraysView]
     """Trays of a dryer, where there are any, load by load."""
+    water_out_g: float
+    """Water that is to come out of all of them [g]."""
     last_time: LastTime | None
     """What the household's last batch of it came out as."""
 
@@ -232,6 +234,7 @@ def view(
         last: what was made of it last.
     """
     kilos = plan.lots[plan.brief.main.key].mass_g.typ / 1000.0
+    trays = _trays(plan)
     return PlanView(
         title=title(plan),
         method=method_view(plan.method, own),
@@ -256,7 +259,8 @@ def view(
         findings=[told(f, plan.kitchen.units) for f in plan.verdict.findings],
         may_start=plan.verdict.may_start,
         questions=questions("plan", plan.brief.said, plan.kitchen.units),
-        trays=_trays(plan),
+        trays=trays,
+        water_out_g=sum(t.water_g for t in trays),
         last_time=last,
     )
 

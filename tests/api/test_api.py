@@ -169,12 +169,15 @@ def test_everything_of_another_household_answers_404(here: Kitchen, elsewhere: K
         "/api/kitchen/jars/{kind}",
         "/api/kitchen/jars/{kind}/lids",
         "/api/keeping/{what}.csv",
+        "/api/notes/seasons/{year}",
+        "/api/notes/seasons/{year}/sheet.pdf",
     )
-    for path in nobodys:  # a kind of jar, or of table, is nobody's own
+    for path in nobodys:  # a kind of jar, or of table, and a year are nobody's own
         routes.pop(path)
     tried = 0
     bodies = {
         "places/{place_id}/readings": {"temp_c": 14}, "/log": {"text": "2026-07-01 06:00,18"},
+        "/trace": {"text": "2026-07-01 06:00,18", "probe": "in_it"},
         "/mishaps": {"what": "hose_off", "amount": "1 cup"}, "/drink": {"ml": 250},
         "/servings": {"ml": 250, "name": "evening glass"},
         "/finish": {}, "/more-time": {"minutes": 5, "reason": "because"},

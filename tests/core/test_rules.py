@@ -32,6 +32,7 @@ LEVELS = {
         stood-warm-too-long steep-too-long-warm process-fell-short no-juicer no-canner
         will-foam not-dry-enough not-canned-loose no-freeze-dryer
         weak-vinegar warm-garlic-or-herb-oil wild-not-identified jar-spoiled lid-used-before
+        found-not-sour
     """,
     Level.CAUTION: """
         vessel-too-small fridge-full shelf-full ph-and-acidity-disagree steam-burns hose-clamp
@@ -42,6 +43,7 @@ LEVELS = {
         elder-raw rhubarb-leaves stones-whole headspace-off sugar-cut sweetener-swap
         honey-and-infants spirit-near-flame hot-sugar-bursts rinsing-is-not-sterilising
         lid-on-steaming-syrup freeze-dried-left-open low-acid-steep-warm
+        found-not-vouched found-watch
         powder-lay-open freezer-full loads-wait-cold dries-sticky not-conditioned
         case-hardens frozen-again no-dryer
         raw-juice-and-the-vulnerable bottles-may-burst waxed-or-sprayed-peel open-drain-and-flies

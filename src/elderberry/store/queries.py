@@ -30,7 +30,7 @@ from elderberry.store.batch import Batch, Operation, OperationLot
 from elderberry.store.change import ChangeMade
 from elderberry.store.cycle_seen import CycleSeen
 from elderberry.store.event import Event
-from elderberry.store.furniture import once
+from elderberry.store.furniture import OF_A_BATCH, SMALL, rows
 from elderberry.store.household import Household
 from elderberry.store.jar import Jar
 from elderberry.store.lot import Lot
@@ -50,7 +50,11 @@ def mine(household_id: int, model: type[Row]) -> Select[Row]:
 
 def all_of(orm: Orm, household_id: int, model: type[Row]) -> Sequence[Row]:
     """All of a household's rows of a table."""
-    return once(orm, model, household_id, lambda: orm.scalars(mine(household_id, model)).all())
+
+    def read() -> Sequence[Row]:
+        return orm.scalars(mine(household_id, model)).all()
+
+    return rows(orm, (model,), household_id, read) if model in SMALL else read()
 
 
 def one(
@@ -72,7 +76,12 @@ def by_ids(orm: Orm, household_id: int, model: type[Row], ids: Iterable[int]) ->
 def of_batch(orm: Orm, household_id: int, model: type[Row], batch_id: int) -> Sequence[Row]:
     """A batch's operations, lots, events, readings or jars."""
     column = model.batch_id  # type: ignore[attr-defined]
-    return orm.scalars(mine(household_id, model).where(column == batch_id)).all()
+
+    def read() -> Sequence[Row]:
+        return orm.scalars(mine(household_id, model).where(column == batch_id)).all()
+
+    whose = (household_id, batch_id)
+    return rows(orm, (model,), whose, read) if model in OF_A_BATCH else read()
 
 
 def of_batches(
@@ -91,16 +100,21 @@ Edges = dict[int, dict[str, list[int]]]
 
 def edges(orm: Orm, household_id: int, batch_ids: Iterable[int]) -> Edges:
     """Lots that go in and come out of each operation of some batches."""
-    query = (
-        select(OperationLot.operation_id, OperationLot.side, OperationLot.lot_id)
-        .join(Operation, Operation.id == OperationLot.operation_id)
-        .where(Operation.household_id == household_id, Operation.batch_id.in_(list(batch_ids)))
-        .order_by(OperationLot.id)
-    )
-    found: Edges = defaultdict(lambda: {"in": [], "out": []})
-    for operation_id, side, lot_id in orm.execute(query):
-        found[operation_id][side].append(lot_id)
-    return found
+    ids = tuple(batch_ids)
+
+    def read() -> Edges:
+        query = (
+            select(OperationLot.operation_id, OperationLot.side, OperationLot.lot_id)
+            .join(Operation, Operation.id == OperationLot.operation_id)
+            .where(Operation.household_id == household_id, Operation.batch_id.in_(ids))
+            .order_by(OperationLot.id)
+        )
+        found: Edges = defaultdict(lambda: {"in": [], "out": []})
+        for operation_id, side, lot_id in orm.execute(query):
+            found[operation_id][side].append(lot_id)
+        return found
+
+    return rows(orm, (Operation, OperationLot), (household_id, ids), read)
 
 
 def operations_in_use(orm: Orm, household_id: int) -> Sequence[Operation]:

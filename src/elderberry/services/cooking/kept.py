@@ -31,6 +31,7 @@ from elderberry.store import (
     Person,
     Place,
     YieldSeen,
+    furniture,
     queries,
 )
 from elderberry.store.base import Json
@@ -120,6 +121,7 @@ def new_jars(orm: Orm, who: Who, alike: Alike) -> list[int]:
         rows += [{**told, "code": code} for code in codes]
     write = insert(Jar).returning(Jar.id, sort_by_parameter_order=True)
     ids = list(orm.scalars(write, rows))
+    furniture.forget(orm)
     stacks.count(orm, touched)
     opened = [n for n, row in zip(ids, rows, strict=True) if row["opened_at"] is not None]
     if opened:  # such a jar stands in a stack of its own, by its number

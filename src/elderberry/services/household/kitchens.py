@@ -28,6 +28,7 @@ from elderberry.services.errors import Conflict, NotFound
 from elderberry.services.household import zones
 from elderberry.services.who import Who
 from elderberry.store import (
+    Jar,
     JarStock,
     Kitchen,
     LidStock,
@@ -36,6 +37,7 @@ from elderberry.store import (
     Place,
     Station,
     Vessel,
+    furniture,
     queries,
 )
 
@@ -227,6 +229,14 @@ def place(orm: Orm, who: Who, *kinds: str) -> Place:
 
 def for_core(orm: Orm, who: Who) -> core.Kitchen:
     """The kitchen as the core computes with it; a jar counts when it has a new lid."""
+    return furniture.reckoned(orm, OF_A_KITCHEN, who.household_id, lambda: _for_core(orm, who))
+
+
+OF_A_KITCHEN = (Kitchen, Station, Place, JarStock, LidStock, Vessel, Jar)
+"""Tables that the core's kitchen is made of."""
+
+
+def _for_core(orm: Orm, who: Who) -> core.Kitchen:
     there, row = stations(orm, who), stored(orm, who)
     places = queries.all_of(orm, who.household_id, Place)
     lacks = frozenset(MAY_LACK - {s.kind for s in there})

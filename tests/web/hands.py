@@ -119,7 +119,7 @@ WHAT_COMES_NEXT = (
 def work_until(page: Page, sign: Locator) -> int:
     """Press what comes next at each step until something is seen; how many presses that took."""
     presses = 0
-    for _ in range(40):
+    for _ in range(120):
         if sign.is_visible():
             break
         for name in WHAT_COMES_NEXT:
@@ -130,7 +130,8 @@ def work_until(page: Page, sign: Locator) -> int:
                 button.click()
                 presses += 1
                 break
-        page.wait_for_timeout(400)
+        settled(page)
+        page.wait_for_timeout(60)  # what was answered is drawn
     return presses
 
 

@@ -18,6 +18,7 @@ from tests.web.hands import (
     method,
     press,
     say,
+    settled,
     start_button,
     work_until,
 )
@@ -99,7 +100,7 @@ def test_mixed_trays_become_packs_and_a_jug(
     page.get_by_role("button", name=re.compile("^Freeze-dry")).last.click()
     press(page, "Start")
     running = "SELECT COUNT(*) FROM operation WHERE phase = 'running' AND kind = 'freeze_dry'"
-    page.wait_for_timeout(800)
+    settled(page)
     assert application.sql(running) == [(2,)]
     finish_jars(page)
     find(page, "quince powder", "quince powder")

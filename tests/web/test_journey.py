@@ -246,9 +246,14 @@ def test_keys_lead_everywhere(kitchen: Page, size: str) -> None:
     assert focused
 
 
-def test_sign_out_and_a_wrong_password(application: Application, kitchen: Page) -> None:
-    page = kitchen
+def test_in_by_one_button_out_again_and_a_wrong_password(
+    application: Application, page: Page, sound: Callable[[], None]
+) -> None:
+    page.goto(application.url)
+    press(page, "Come in")
     press(page, "sign out")
+    expect(page.get_by_role("button", name="Come in")).to_be_visible()
+    sound()
     page.get_by_label("Name you sign in with").fill("oda")
     page.get_by_label("Password").fill("guess")
     press(page, "Sign in")

@@ -9,7 +9,18 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.web.conftest import Application
-from tests.web.hands import choose, go, later, method, press, say, start_button, take, work_until
+from tests.web.hands import (
+    choose,
+    go,
+    later,
+    method,
+    press,
+    say,
+    settled,
+    start_button,
+    take,
+    work_until,
+)
 
 pytestmark = pytest.mark.browser
 
@@ -46,7 +57,7 @@ def test_caramel_is_overshot_brought_back_and_bottled(
     for name in ("Hot water in", "Stir in sugar, citric acid"):
         expect(page.get_by_role("heading", name=name, level=2)).to_be_visible()
         page.get_by_role("button", name="Done", exact=True).click()
-        page.wait_for_timeout(300)
+        settled(page)
         if page.get_by_role("dialog").is_visible():
             page.get_by_role("button", name="Done, not measured").click()
     expect(plate).to_be_visible()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from typing import TypeVar
 
 from sqlalchemy import (
@@ -20,6 +20,7 @@ from sqlalchemy import (
     true,
     tuple_,
     type_coerce,
+    union_all,
 )
 from sqlalchemy.orm import InstrumentedAttribute
 from sqlalchemy.orm import Session as Orm
@@ -299,22 +300,25 @@ def servings(orm: Orm, household_id: int, jar_id: int | None = None) -> list[Ser
     return list(orm.scalars(query.order_by(Serving.id.desc()).limit(MOST_SERVINGS)))
 
 
-def newest_jar_of(orm: Orm, household_id: int, material: str) -> Jar | None:
-    """The jar filled last of what began with a material, its Brix being known."""
+def newest_jar_of(orm: Orm, household_id: int, material: str) -> tuple[Jar, str] | None:
+    """The jar filled last of what began with a material, its Brix being known; its batch's code."""
     began = (
-        select(Batch.id)
+        select(Batch.id, Batch.code)
         .where(Batch.household_id == household_id, Batch.material == material)
         .order_by(Batch.id.desc())
         .limit(NEWEST)
+        .subquery()
     )
     known = func.json_value(Jar.contents, "$.brix")
     query = (
-        select(Jar)
-        .where(Jar.batch_id.in_(list(orm.scalars(began))), known.is_not(None))
+        select(Jar, began.c.code)
+        .join(began, began.c.id == Jar.batch_id)
+        .where(known.is_not(None))
         .order_by(Jar.filled_at.desc(), Jar.id.desc())
         .limit(1)
     )
-    return orm.scalar(query)
+    found = orm.execute(query).first()
+    return None if found is None else (found[0], found[1])
 
 
 def full_vessels(orm: Orm, household_id: int) -> dict[str, int]:
@@ -337,18 +341,19 @@ def yields_seen(orm: Orm, household_id: int, fruit: str, most: int) -> Sequence[
 
 
 def paces_seen(
-    orm: Orm, household_id: int, roles: Iterable[str], most: int
+    orm: Orm, household_id: int, roles: Collection[str], most: int
 ) -> dict[str, list[float]]:
     """How long steps of some roles took over what was planned, the newest of each."""
-    found = {}
-    for role in roles:
-        query = (
-            select(PaceSeen.ratio)
-            .where(PaceSeen.household_id == household_id, PaceSeen.role == role)
-            .order_by(PaceSeen.id.desc())
-            .limit(most)
-        )
-        found[role] = list(orm.scalars(query))
+    newest = (
+        select(PaceSeen.role, PaceSeen.ratio)
+        .where(PaceSeen.household_id == household_id, PaceSeen.role == role)
+        .order_by(PaceSeen.id.desc())
+        .limit(most)
+        for role in roles
+    )
+    found: dict[str, list[float]] = {role: [] for role in roles}
+    for role, ratio in orm.execute(union_all(*newest)):
+        found[role].append(ratio)
     return found
 
 

@@ -50,7 +50,15 @@ async function* lines(what: string, file: Blob, keep: boolean): AsyncGenerator<S
   for await (const piece of pieces(what, file, keep)) {
     const parts = (left + piece).split("\n");
     left = parts.pop() ?? "";
-    for (const part of parts) yield JSON.parse(part);
+    for (const part of parts) yield saidIn(part);
+  }
+}
+
+function saidIn(line: string): Said {
+  try {
+    return JSON.parse(line);
+  } catch {
+    throw new Refused(AWAY);
   }
 }
 

@@ -175,16 +175,14 @@ export function date(day: string, now: number = Date.now()): string {
 
 /** How far off a best-by is, as one says it: "in 4 days", "in 6 weeks", "Apr 2028", "since 2 days". */
 export function untilDate(day: string, now: number): string {
-  const days = Math.round((new Date(`${day.slice(0, 10)}T12:00:00Z`).getTime() - now) / DAY_MS);
+  const then = new Date(`${day.slice(0, 10)}T12:00:00Z`);
+  const days = Math.round((then.getTime() - now) / DAY_MS);
   if (days < 0) return days === -1 ? "since yesterday" : `${-days} days past`;
   if (days === 0) return "today";
   if (days === 1) return "tomorrow";
   if (days < 14) return `${days} days`;
   if (days < 70) return `${Math.round(days / 7)} weeks`;
-  return new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", {
-    month: "short",
-    year: "numeric",
-  });
+  return then.toLocaleDateString("en-GB", { month: "short", year: "numeric" });
 }
 
 /** Jars as one says them: "10 pints", but "10 × 500 ml". */

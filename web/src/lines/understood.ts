@@ -1,5 +1,5 @@
 import type { LineView } from "@/api/types";
-import { litres, mass, plain } from "@/lib/format";
+import { litres, mass, plain, short } from "@/lib/format";
 
 const FORMS: Record<string, string> = { whole: "fresh", puree: "purée" };
 const UNSAID = new Set(["as_sold", "whole"]);
@@ -39,7 +39,7 @@ function much(read: LineView): string {
   switch (read.how) {
     case "share":
       return read.per === "g/g"
-        ? `${plain(100 * (read.share ?? 0))} % ${OF["g/g"]}`
+        ? `${short(100 * (read.share ?? 0))} % ${OF["g/g"]}`
         : `${mass(read.share)} ${OF[read.per ?? "g/l"]}`;
     case "target":
       return TARGETS[read.target ?? ""]?.(read.value ?? 0) ?? "";

@@ -95,7 +95,7 @@ export function asText(plan: PlanView): string {
     ),
     "",
     "What comes of it",
-    ...plan.ends.map((e) => `- ${e.label}: ${vessels(e)}. ${kept(e)}`),
+    ...plan.ends.map((e) => `- ${e.label}: ${vessels(e)}; ${kept(e)}`),
     "",
     DEFER,
   ].join("\n");

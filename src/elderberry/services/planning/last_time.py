@@ -12,7 +12,7 @@ from elderberry.core.flow.inputs import Amount
 from elderberry.services.errors import FieldError
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.who import Who
-from elderberry.store import Batch, queries
+from elderberry.store import queries
 
 STRONGER = 1.12
 """How much more sugar to the weight tastes sweeter to most [-]; sweetness is told apart from about
@@ -36,13 +36,13 @@ class LastTime:
 
 def last_time(orm: Orm, who: Who, material: str) -> LastTime | None:
     """What the newest jars came out as of batches that began with this; None where none are."""
-    jar = queries.newest_jar_of(orm, who.household_id, material)
-    batch = jar and queries.one(orm, who.household_id, Batch, jar.batch_id or 0)
-    if jar is None or batch is None:
+    found = queries.newest_jar_of(orm, who.household_id, material)
+    if found is None:
         return None
+    jar, code = found
     brix, ph = jar.contents.get("brix"), jar.contents.get("ph")
     return LastTime(
-        batch.code, jar.label, jar.filled_at, brix, ph,
+        code, jar.label, jar.filled_at, brix, ph,
         *((None, None) if brix is None else (brix * STRONGER, brix / STRONGER)),
     )  # fmt: skip
 

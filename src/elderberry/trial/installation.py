@@ -9,9 +9,10 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import IO, NamedTuple, Protocol
 
 import httpx2 as httpx
 from sqlalchemy import Engine
@@ -24,6 +25,24 @@ DATABASE = {"demo": "elderberry_demo", "serve": "elderberry"}
 STOPS_WITHIN_S = 30
 
 
+class Process(Protocol):
+    """A process that can be ended."""
+
+    def terminate(self) -> None:
+        """Ask it to end."""
+
+    def kill(self) -> None:
+        """End it at once."""
+
+
+class Running(NamedTuple):
+    """A running command, what it says, and how its exit code is waited for."""
+
+    process: Process
+    said: IO[str]
+    ended: Callable[[], int]
+
+
 class Installation:
     """`./elderberry demo`, or serve, on a data folder of its own."""
 
@@ -33,24 +52,28 @@ class Installation:
         self.url = ""
         self.port = free_port()
         """Its own through every restart, so that whoever knew it never meets another one there."""
-        self._process: subprocess.Popen[str] | None = None
+        self._process: Running | None = None
 
     def start(self) -> float:
         """Start it; returns the seconds until it was ready."""
         began = time.monotonic()
-        environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
-        environment |= {"ELDERBERRY_HOME": str(self.home), "PYTHONPATH": str(ROOT / "src")}
-        port = ["--port", str(self.port)]
-        command = [sys.executable, "-m", "elderberry.cli", self.command, *port]
-        self._process = subprocess.Popen(
-            command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
-        )
-        assert self._process.stdout is not None
-        for line in self._process.stdout:
+        self._process = self._run([self.command, "--port", str(self.port)])
+        for line in self._process.said:
             if "Elderberry is at" in line:
                 self.url = line.split("at ", 1)[1].split()[0]
                 return time.monotonic() - began
         raise AssertionError("the application did not start")
+
+    def _run(self, words: list[str]) -> Running:
+        """The command as a process of its own."""
+        environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
+        environment |= {"ELDERBERRY_HOME": str(self.home), "PYTHONPATH": str(ROOT / "src")}
+        command = [sys.executable, "-m", "elderberry.cli", *words]
+        process = subprocess.Popen(
+            command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
+        )
+        assert process.stdout is not None
+        return Running(process, process.stdout, lambda: process.wait(timeout=STOPS_WITHIN_S))
 
     def kill(self) -> None:
         """End the server and its MariaDB at once, as a power cut would."""
@@ -60,7 +83,7 @@ class Installation:
     def kill_server(self) -> None:
         """End the server alone, at once."""
         assert self._process is not None
-        self._process.kill()
+        self._process.process.kill()
         self._forget()
 
     def kill_database(self) -> None:
@@ -70,14 +93,13 @@ class Installation:
     def stop(self) -> int:
         """Stop it cleanly; returns the exit code."""
         assert self._process is not None
-        self._process.terminate()
+        self._process.process.terminate()
         return self._forget()
 
     def _forget(self) -> int:
         assert self._process is not None
-        code = self._process.wait(timeout=STOPS_WITHIN_S)
-        assert self._process.stdout is not None
-        self._process.stdout.close()
+        code = self._process.ended()
+        self._process.said.close()
         return code
 
     @property

@@ -160,15 +160,14 @@ class TraceView:
 
 
 @dataclass(frozen=True)
-class StepView:
-    """One step of a batch."""
+class StepGlance:
+    """One step of a batch at a glance: what it is, how far it is, and what it asks for next."""
 
     id: int
     key: str
     kind: str
     role: str
     """What the work does with it: steam, heat, fill, process, cool, check and so on."""
-    drawing: str
     title: str
     station: StationView | None
     phase: str
@@ -179,19 +178,37 @@ class StepView:
     a press; empty where it waits."""
     says: bool
     """Whether finishing it asks for more than a press."""
-    to_come: list[str]
-    """Steps that still give some of what is filled here."""
-    in_parts: bool
-    """Whether jars may be filled with what is there, and the rest later."""
+    asks: list[Askable]
     idle: bool
     """Whether it has begun, and waits for more."""
-    left_l: Estimate | None
-    """What there is to fill now [L]; None at any other step."""
     opens_at: datetime | None
     """When a seal check may begin: 12 hours after the last jar came out."""
     before: str
     look_for: str
     then: str
+    clock_from: datetime | None
+    due_at: datetime | None
+    counts_from_boil: bool
+    holds_boil: bool
+    """Whether it may not end before its minutes at the boil are over."""
+    boils_lost: int
+    pan: PanView | None
+    trays: TraysView | None
+    shakes: ShakesView | None
+    jar_ids: list[int]
+
+
+@dataclass(frozen=True)
+class StepView(StepGlance):
+    """One step of a batch, with all there is to know of it."""
+
+    drawing: str
+    to_come: list[str]
+    """Steps that still give some of what is filled here."""
+    in_parts: bool
+    """Whether jars may be filled with what is there, and the rest later."""
+    left_l: Estimate | None
+    """What there is to fill now [L]; None at any other step."""
     checks: list[str]
     """What is looked at before one press says that it is done."""
     headspace_mm: float | None
@@ -203,12 +220,7 @@ class StepView:
     hands: str
     minutes: Estimate
     started_at: datetime | None
-    clock_from: datetime | None
-    due_at: datetime | None
     extra_minutes: float
-    counts_from_boil: bool
-    holds_boil: bool
-    """Whether it may not end before its minutes at the boil are over."""
     reasons: list[str]
     """Why its time may be lengthened, in the cook's words."""
     wet: bool
@@ -220,7 +232,6 @@ class StepView:
     may_acidify: bool
     """Whether acid can be stirred in beyond the plan, and read again."""
     starts_by_itself: bool
-    boils_lost: int
     traces: list[TraceView]
     """What probes saw."""
     finished_at: datetime | None
@@ -228,18 +239,14 @@ class StepView:
     cautions: list[Finding]
     stops: list[Finding]
     readings: list[ReadingView]
-    asks: list[Askable]
-    pan: PanView | None
     colours: list[Swatch]
     """Colours of caramel, where it is one."""
     plate: Plate | None
     """The cold plate, where it is cooked to a syrup."""
     midway: str
+    """How far it has boiled down by the newest reading, and what that asks for."""
     lies_open_until: datetime | None
     """Until when what came out of the freeze dryer may lie open before it clumps."""
-    trays: TraysView | None
-    shakes: ShakesView | None
-    """How far it has boiled down by the newest reading, and what that asks for."""
     target_c: float | None
     inside: InsideJar | None
     water: WaterView | None
@@ -256,7 +263,6 @@ class StepView:
     shared: list[JarCount]
     """The jars if the leftover is shared among them; empty where that is too far off."""
     shared_off_mm: float
-    jar_ids: list[int]
     sums: list[SumLink]
     mishaps: list[MishapView]
     notes: list[str]

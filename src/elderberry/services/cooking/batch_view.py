@@ -8,12 +8,11 @@ from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import closures, colour, heat, jelly, juicing, keeping, process
+from elderberry.core import closures, colour, heat, jelly, keeping, process
 from elderberry.core import jars as jar_kinds
 from elderberry.core.batch import lags, readings
 from elderberry.core.batch.lifecycle import Phase, StepState
 from elderberry.core.batch.plate import Plate
-from elderberry.core.batch.pots import unmeasured
 from elderberry.core.batch.rows import OperationRow
 from elderberry.core.batch.standing import SECOND_GO, Standing, words
 from elderberry.core.colour import SWATCHES
@@ -31,6 +30,7 @@ from elderberry.services.cooking import (
     at_bench,
     balances,
     drying_view,
+    glance,
     jar_view,
     mishaps,
     traces,
@@ -50,23 +50,16 @@ from elderberry.services.planning.plan_view import (
     questions,
 )
 from elderberry.services.shown import (
-    Askable,
     BatchEnd,
     BatchView,
     LineageView,
     LotView,
-    PanView,
     ReadingView,
-    StationView,
     StepView,
     Swatch,
 )
 from elderberry.services.who import Who
 from elderberry.store import Batch, Lot, Operation, Reading
-
-OPEN = frozenset({Phase.WAITING, Phase.RUNNING})
-PAN_WARNING = timedelta(minutes=10)
-UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
 
 
 def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
@@ -162,53 +155,31 @@ def _end(standing: Standing, fill: OperationRow) -> BatchEnd:
 def step_view(folder: Folder, operation: Operation) -> StepView:
     """One step as Cook shows it."""
     standing, what = folder.standing, kind(operation.kind)
-    state, shown = standing.states[operation.id], standing.shown(operation)
-    waits = standing.waits_for(operation)
-    station = folder.stations.get(operation.station_id or 0)
+    state = standing.states[operation.id]
     fills = what.role == "fill"
     packed = standing.packing(operation) if fills else None
     hot = standing.hot_ml(operation) if fills else 0.0
     coming = standing.to_come(operation) if fills else []
-    asks = _asks(folder, operation)
     shared = _shared(standing, operation, packed, hot) if packed else None
     edges = folder.edges[operation.id]
     return StepView(
-        id=operation.id,
-        key=operation.key,
-        kind=operation.kind,
-        role=what.role,
+        **vars(glance.at(folder, operation)),
         drawing=what.drawing,
-        title=words(shown, "title", folder.units),
-        station=StationView(station.id, station.name, station.kind) if station else None,
-        phase=state.phase,
-        ready=state.phase is Phase.WAITING and waits is None,
-        waits_for=words(waits, "title", folder.units) if waits else "",
-        press=press_of(standing, operation, bool(asks)),
-        says=_says(operation, bool(asks)),
         to_come=[words(o, "title", folder.units) for o in coming],
         in_parts=fills and standing.fills_in_part(operation),
-        idle=fills and standing.idle(operation),
         left_l=standing.left_ml(operation).scaled(0.001) if fills else None,
-        opens_at=_opens_at(standing, operation),
-        before=words(shown, "before", folder.units),
-        look_for=words(shown, "look_for", folder.units),
-        then=words(shown, "then", folder.units),
         checks=_checks(folder, operation),
         headspace_mm=operation.params.get("headspace_mm") if fills else None,
         pings=_noted(folder, operation, "ping"),
         lift_at=_lift_at(operation, state),
-        hands=words(shown, "hands", folder.units),
+        hands=words(standing.shown(operation), "hands", folder.units),
         minutes=Estimate(
             min(operation.minutes_lo, state.minutes),
             state.minutes,
             max(operation.minutes_hi, state.minutes),
         ),
         started_at=state.started_at,
-        clock_from=state.clock_from,
-        due_at=state.due_at,
         extra_minutes=state.extra_minutes,
-        counts_from_boil=bool(what.boil),
-        holds_boil=what.boil == "holds",
         reasons=list(what.reasons) or ["not there yet"],
         wet=what.wet,
         may_repeat=_may_repeat(standing, operation),
@@ -216,7 +187,6 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         may_fill_now=_may_fill_now(folder, operation),
         may_acidify=state.phase is Phase.RUNNING and "ph" in what.asks,
         starts_by_itself=operation.kind in STARTS_BY_ITSELF,
-        boils_lost=state.boils_lost,
         traces=traces.views(folder, operation),
         finished_at=state.finished_at,
         finished_by=state.finished_by,
@@ -227,13 +197,9 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         lies_open_until=drying_view.lies_open_until(folder, operation),
         stops=_stops(folder, operation),
         readings=[_reading(folder, r) for r in folder.readings if r.operation_id == operation.id],
-        asks=asks,
-        pan=_pan(folder, operation, state),
         colours=_colours(operation) if what.role == "caramel" else [],
         plate=_plate(folder, operation),
         midway=_midway(folder, operation),
-        trays=drying_view.trays(folder, operation),
-        shakes=drying_view.shakes(folder, operation),
         target_c=operation.params.get("target"),
         inside=_inside(folder, operation, state.minutes),
         water=waters.of_step(standing, operation),
@@ -246,8 +212,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         part_ml=packed.leftover_ml if packed else 0.0,
         shared=jar_counts(shared.jars, folder.units) if shared else [],
         shared_off_mm=shared.off_mm if shared else 0.0,
-        jar_ids=standing.jar_ids(operation),
-        sums=at_bench.links(folder, operation) if state.phase in OPEN else [],
+        sums=at_bench.links(folder, operation) if state.phase in glance.OPEN else [],
         mishaps=mishaps.at_step(folder, operation),
         notes=_notes(folder, operation),
         takes=[folder.lots[i].key for i in edges["in"]],
@@ -288,31 +253,6 @@ def _closing(end: End) -> list[str]:
     return [closures.closure(c).close for c in used]
 
 
-def press_of(standing: Standing, operation: OperationRow, asks: bool) -> str:
-    """What the next press at a step is; asks: whether something may be read when it is done."""
-    state, what = standing.states[operation.id], kind(operation.kind)
-    waiting = state.phase is Phase.WAITING
-    if (
-        what.role == "cool"
-        or state.phase not in OPEN
-        or (waiting and standing.waits_for(operation))
-    ):
-        return ""
-    if what.role in {"check", "caramel"}:
-        return "say"
-    if waiting and (what.timed or what.role == "heat"):
-        return "start"
-    if what.boil and not waiting and state.clock_from is None:
-        return "boil-reached"
-    return "say" if _says(operation, asks) else "finish"
-
-
-def _says(operation: OperationRow, asks: bool) -> bool:
-    """Whether finishing a step asks for more than a press: jars, or what may be read."""
-    what = kind(operation.kind)
-    return what.role == "fill" or (asks and what.boil != "holds")
-
-
 def _shared(
     standing: Standing, fill: OperationRow, packed: jar_kinds.Packing, hot_ml: float
 ) -> jar_kinds.Shared | None:
@@ -331,7 +271,7 @@ def _colours(operation: Operation) -> list[Swatch]:
 
 def _plate(folder: Folder, operation: Operation) -> Plate | None:
     """The cold plate of a pot that is on, or comes next."""
-    found = folder.standing.plate(operation) if folder.phase(operation) in OPEN else None
+    found = folder.standing.plate(operation) if folder.phase(operation) in glance.OPEN else None
     return replace(found, note=in_units(found.note, folder.units)) if found else None
 
 
@@ -411,12 +351,6 @@ MOST_DRAWN_MIN = 240.0
 """Of a spell at the boil or off it, at most so much is drawn [min]."""
 
 
-def _opens_at(standing: Standing, operation: OperationRow) -> datetime | None:
-    is_check = kind(operation.kind).role == "check"
-    window = standing.seal_window(operation) if is_check else None
-    return window[0] if window else None
-
-
 def _rooms(folder: Folder, fill: Operation) -> dict[str, float]:
     """What a jar of each kind that stands ready is filled with."""
     end = folder.standing.end(fill)
@@ -444,35 +378,6 @@ def _questions(folder: Folder, fill: Operation) -> list[Question]:
     said, units = folder.standing.said, folder.units
     raw = questions("raw_fill", said, units) if folder.standing.raw_pack(fill) else []
     return [*raw, *questions("fill", said, units)]
-
-
-def _asks(folder: Folder, operation: Operation) -> list[Askable]:
-    """What may be read at a step with the instruments that this kitchen has."""
-    found = []
-    for quantity in kind(operation.kind).asks:
-        usable = readings.usable(quantity, folder.instruments)
-        if usable and (quantity != "depth_cm" or _depth_tells(folder, operation)):
-            found.append(_askable(folder, operation, quantity, usable))
-    return found
-
-
-def _depth_tells(folder: Folder, operation: Operation) -> bool:
-    """Whether the depth in a pot says something here: how much water, or how much is left."""
-    if kind(operation.kind).role == "reduce":
-        return folder.kitchen.widest_pot_cm() is not None
-    return unmeasured(operation)
-
-
-def _askable(
-    folder: Folder, operation: Operation, quantity: str, instruments: list[str]
-) -> Askable:
-    what = readings.quantity(quantity)
-    lot = folder.standing.lot_of(operation) if quantity in UNITS_OF_LOT else None
-    predicted = estimate_of(lot.predicted.get(quantity)) if lot else None
-    return Askable(
-        quantity, what.name, what.unit, what.lo, what.hi, instruments,
-        lot.key if lot else None, predicted,
-    )  # fmt: skip
 
 
 def _choices(folder: Folder, operation: Operation) -> list[str]:
@@ -509,23 +414,6 @@ def _reading(folder: Folder, reading: Reading) -> ReadingView:
         words=words,
         corrected=reading.id in folder.standing.corrected,
     )
-
-
-def _pan(folder: Folder, operation: Operation, state: StepState) -> PanView | None:
-    """The water pan of a running steam load, since its start or its last refill."""
-    if kind(operation.kind).role != "steam" or state.phase is not Phase.RUNNING:
-        return None
-    refills = [
-        e.at
-        for e in folder.events
-        if e.operation_id == operation.id and e.kind == "noted" and e.data.get("what") == "refilled"
-    ]
-    since = refills[-1] if refills else state.started_at
-    if since is None:
-        return None
-    pan_l, rate = operation.params["pan_l"], operation.params["boil_off_kg_h"]
-    dry_at = since + timedelta(minutes=juicing.minutes_to_dry(pan_l, rate))
-    return PanView(pan_l, since, dry_at, dry_at - PAN_WARNING)
 
 
 def _notes(folder: Folder, operation: Operation) -> list[str]:

@@ -16,8 +16,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.storage import ready_from
 from elderberry.formats import calendar
 from elderberry.formats.calendar import Entry
-from elderberry.services.cooking import drying_view
-from elderberry.services.cooking.batch_view import step_view
+from elderberry.services.cooking import drying_view, glance
 from elderberry.services.cooking.folder import Folder, folders, title
 from elderberry.services.household import kitchens
 from elderberry.services.planning import intake
@@ -58,7 +57,7 @@ def _of_batch(folder: Folder) -> Iterator[Entry]:
         elif phase is Phase.RUNNING and role == "condition":
             yield from _shaken(folder, operation.id)
         elif phase is Phase.RUNNING and role != "cool":
-            due = step_view(folder, operation).due_at
+            due = glance.at(folder, operation).due_at
             if due:
                 said = title(operation, folder.units)
                 yield Entry(

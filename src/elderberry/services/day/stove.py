@@ -10,10 +10,9 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.kinds import kind
-from elderberry.services.cooking import stations
-from elderberry.services.cooking.batch_view import step_view
+from elderberry.services.cooking import glance, stations
 from elderberry.services.cooking.folder import Folder, folders
-from elderberry.services.shown import StepView, StoveItem, StoveView
+from elderberry.services.shown import StepGlance, StoveItem, StoveView
 from elderberry.services.who import Who
 from elderberry.store import Operation, queries
 
@@ -31,20 +30,20 @@ def view(orm: Orm, who: Who, now: datetime) -> StoveView:
     return StoveView(sorted(on, key=lambda i: _due(i, now)), ready)
 
 
-def _on(folder: Folder, now: datetime) -> Iterator[StepView]:
+def _on(folder: Folder, now: datetime) -> Iterator[StepGlance]:
     """Steps that are on and need somebody, now or later: what has cooled needs its check."""
     for operation in folder.operations:
         if folder.phase(operation) is Phase.RUNNING:
-            step = step_view(folder, operation)
+            step = glance.at(folder, operation)
             over = step.role in UNDONE and step.due_at is not None and step.due_at <= now
             if not step.idle and not over:
                 yield step
 
 
-def _ready(folder: Folder, now: datetime) -> Iterator[StepView]:
+def _ready(folder: Folder, now: datetime) -> Iterator[StepGlance]:
     """Steps that could begin now: a load of a canner that is busy waits, and so does a check."""
     for operation in _waiting(folder):
-        step = step_view(folder, operation)
+        step = glance.at(folder, operation)
         if step.opens_at is None or step.opens_at <= now:
             yield step
 
@@ -59,7 +58,7 @@ def _waiting(folder: Folder) -> Iterator[Operation]:
                 yield operation
 
 
-def _free(folder: Folder, step: StepView) -> StoveItem:
+def _free(folder: Folder, step: StepGlance) -> StoveItem:
     """A step that could begin; where its station is busy it says so, and is not pressed."""
     item = _item(folder, step)
     operation = next(o for o in folder.operations if o.id == step.id)
@@ -67,7 +66,7 @@ def _free(folder: Folder, step: StepView) -> StoveItem:
     return replace(item, press="", words=busy) if busy else item
 
 
-def _item(folder: Folder, step: StepView) -> StoveItem:
+def _item(folder: Folder, step: StepGlance) -> StoveItem:
     on = step.phase == Phase.RUNNING
     return StoveItem(
         batch_id=folder.batch.id,

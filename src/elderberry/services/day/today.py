@@ -11,13 +11,13 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.standing import words
 from elderberry.core.flow.kinds import kind
 from elderberry.core.wording import figure, in_units
-from elderberry.services.cooking.batch_view import step_view
+from elderberry.services.cooking import glance
 from elderberry.services.cooking.drying_view import shaken_words
 from elderberry.services.cooking.folder import Folder, folders, title
 from elderberry.services.household import kitchens
 from elderberry.services.planning import intake
 from elderberry.services.shelf import shelf
-from elderberry.services.shown import HobSlot, JarView, StepView, TodayItem, TodayView
+from elderberry.services.shown import HobSlot, JarView, StepGlance, TodayItem, TodayView
 from elderberry.services.who import Who
 from elderberry.store import Operation, queries
 
@@ -38,7 +38,7 @@ def hob(orm: Orm, who: Who, now: datetime) -> list[HobSlot]:
 
 
 def _slot(folder: Folder, operation: Operation, now: datetime) -> HobSlot:
-    step = step_view(folder, operation)
+    step = glance.at(folder, operation)
     role = kind(operation.kind).role
     window = folder.standing.seal_window(operation) if role == "cool" else None
     return HobSlot(
@@ -57,7 +57,7 @@ def _slot(folder: Folder, operation: Operation, now: datetime) -> HobSlot:
     )
 
 
-def _holds(folder: Folder, operation: Operation, step: StepView) -> str:
+def _holds(folder: Folder, operation: Operation, step: StepGlance) -> str:
     """What a station holds, in a few words."""
     fruit = folder.batch.title.split(" juice")[0]
     if step.role in {"process", "cool", "check"}:
@@ -78,7 +78,7 @@ def _title_tail(words: str) -> str:
     return words.split(" ", 1)[1] if " " in words else words
 
 
-def _next(step: StepView, now: datetime) -> str:
+def _next(step: StepGlance, now: datetime) -> str:
     """The next thing a station needs."""
     if step.counts_from_boil and step.clock_from is None:
         return "boil lost: bring it back" if step.boils_lost else "start the time at the boil"
@@ -119,7 +119,7 @@ def _of_batch(folder: Folder, now: datetime) -> list[TodayItem]:
 def _running(folder: Folder, operation: Operation, now: datetime) -> list[TodayItem]:
     if kind(operation.kind).role == "cool":
         return []
-    step = step_view(folder, operation)
+    step = glance.at(folder, operation)
     over = step.due_at is not None and step.due_at <= now
     if step.shakes is not None and not over and not step.shakes.today:
         detail = f"{step.shakes.days} of {step.shakes.of} days. Look for {step.look_for}."

@@ -95,3 +95,16 @@ def test_every_change_is_told_to_whoever_looks_on(here: Kitchen) -> None:
         here.client.post(path, json=sent)
         with Orm(here.client.app.state.settings.engine) as orm:  # type: ignore[attr-defined]
             assert (orm.scalar(select(func.max(Event.id))) or 0) > before, path
+
+
+@pytest.mark.parametrize(("verb", "path", "sent"), CHANGES)
+def test_a_change_names_the_newest_event_that_it_made(
+    many: Many, verb: str, path: str, sent: Json
+) -> None:
+    with many.client() as client:
+        answer = client.request(verb, path, json=sent)
+        looked = client.get("/api/kitchen")
+    with Orm(many.engine) as orm:
+        newest = orm.scalar(select(func.max(Event.id)))
+    assert answer.headers["Last-Event"] == str(newest)
+    assert "Last-Event" not in looked.headers

@@ -17,6 +17,7 @@ from elderberry.services import once
 from elderberry.services.journal import noted
 from elderberry.services.once import Answered, Asked
 from elderberry.services.who import Who
+from elderberry.store import queries
 
 OK = 200
 
@@ -54,12 +55,16 @@ class Changing:
     def end(self, response: Response) -> None:
         """After it, before the transaction is committed: the household hears of it."""
         noted(self.orm, self.who, self.now, self.what)
+        newest = queries.newest_event_id(self.orm, self.who.household_id)
+        response.headers[LAST_EVENT] = str(newest)
         if self.asked is not None:
             answer = Answered(response.status_code, bytes(response.body))
             once.keep(self.orm, self.who, self.asked, answer, self.now)
 
 
 JSON = "application/json"
+LAST_EVENT = "Last-Event"
+"""Names the newest event of the household as a change left it: what its page has seen by itself."""
 
 
 class ChangeRoute(APIRoute):

@@ -1,5 +1,6 @@
 import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
 import { api, body } from "@/api/client";
+import { refresh } from "@/api/live";
 import { batchQuery, kitchenQuery, safetyQuery, sessionQuery } from "@/api/queries";
 import type {
   BatchView,
@@ -158,14 +159,18 @@ function send(batch: number, change: Change): Promise<BatchView> {
   }
 }
 
-/** A batch as a change left it; what is still under way of how it was before comes too late. */
+/**
+ * A batch as a change left it; what is still under way of how it was before comes too late. What
+ * stands ready in the kitchen is asked for again where it is looked at next.
+ */
 async function settle(client: QueryClient, batch: BatchView): Promise<void> {
   const { queryKey } = batchQuery(batch.id);
   await client.cancelQueries({ queryKey });
-  client.setQueryData(queryKey, batch);
-  void client.invalidateQueries({ queryKey: ["kitchen"] });
-  void client.invalidateQueries({
-    queryKey: ["live"],
+  client.setQueryData(queryKey, (there) =>
+    there && there.version > batch.version ? there : batch,
+  );
+  void client.invalidateQueries({ queryKey: ["kitchen"], refetchType: "none" });
+  refresh(client, {
     predicate: (q) => !(q.queryKey[1] === "batch" && q.queryKey[2] === batch.id),
   });
 }
@@ -237,7 +242,7 @@ export function useLive<Said, Answer>(
   return useMutation({
     mutationFn: send,
     onSuccess: (answer) => {
-      void client.invalidateQueries({ queryKey: ["live"] });
+      refresh(client);
       onDone?.(answer);
     },
   });
@@ -356,8 +361,8 @@ export function useFurnish() {
     mutationFn: furnish,
     onSuccess: (kitchen) => {
       client.setQueryData(kitchenQuery.queryKey, kitchen);
-      for (const key of ["plan", "safety", "live"])
-        void client.invalidateQueries({ queryKey: [key] });
+      for (const key of ["plan", "safety"]) void client.invalidateQueries({ queryKey: [key] });
+      refresh(client);
     },
   });
 }

@@ -1,11 +1,12 @@
 import { MutationCache, QueryCache, QueryClient } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
+import { hearsItself } from "@/api/live";
 import { onceEach } from "@/api/retry";
 import type { paths } from "@/api/schema";
 import type { Problem } from "@/api/types";
 
 export const api = createClient<paths>({ baseUrl: window.location.origin });
-api.use(onceEach());
+api.use(onceEach(), hearsItself());
 
 /** What the server refused, in its own words; `errors` point at fields. */
 export class Refused extends Error {

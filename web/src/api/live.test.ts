@@ -1,5 +1,7 @@
+import { QueryClient } from "@tanstack/react-query";
+import createClient from "openapi-fetch";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { gathered } from "@/api/live";
+import { gathered, hearsItself, isNews, refresh } from "@/api/live";
 
 describe("a burst of news", () => {
   beforeEach(() => void vi.useFakeTimers());
@@ -31,5 +33,48 @@ describe("a burst of news", () => {
     heard.stop();
     vi.advanceTimersByTime(1000);
     expect(ask).not.toHaveBeenCalled();
+  });
+});
+
+describe("what a page did itself", () => {
+  /** A change that is answered, the household's newest event being this one. */
+  async function change(newest?: number) {
+    const headers = newest === undefined ? {} : { "Last-Event": String(newest) };
+    const client = createClient<Record<string, never>>({
+      baseUrl: "http://here.test",
+      fetch: async () => Response.json({}, { headers }),
+    });
+    client.use(hearsItself());
+    await client.POST("/lots" as never, { body: {} } as never);
+  }
+
+  it("is news until everything live was asked again, and never after", async () => {
+    const client = new QueryClient();
+    await change(41);
+    expect(isNews(41)).toBe(true);
+    refresh(client);
+    expect(isNews(40)).toBe(false);
+    expect(isNews(41)).toBe(false);
+    expect(isNews(42)).toBe(true);
+  });
+
+  it("hides nothing of what somebody else did meanwhile", async () => {
+    const client = new QueryClient();
+    await change(50);
+    refresh(client);
+    await change();
+    refresh(client);
+    expect(isNews(51)).toBe(true);
+  });
+
+  it("has every live query asked again, but for what is known already", async () => {
+    const client = new QueryClient();
+    const asked: string[] = [];
+    for (const key of ["hob", "batch"]) client.setQueryData(["live", key], key);
+    client.setQueryData(["kitchen"], "kitchen");
+    refresh(client, { predicate: (q) => q.queryKey[1] !== "batch" });
+    for (const query of client.getQueryCache().getAll())
+      if (query.state.isInvalidated) asked.push(String(query.queryKey.at(-1)));
+    expect(asked).toEqual(["hob"]);
   });
 });

@@ -1,4 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
+import {
+  type InvalidateQueryFilters,
+  type QueryClient,
+  useQueryClient,
+} from "@tanstack/react-query";
+import type { Middleware } from "openapi-fetch";
 import { useEffect } from "react";
 
 const GATHERED_MS = 150;
@@ -16,20 +21,47 @@ export function gathered(act: () => void, afterMs = GATHERED_MS) {
   return soon;
 }
 
+let answered = 0;
+let shown = 0;
+
+/** Notes how far the household was as each change of this page was answered. */
+export function hearsItself(): Middleware {
+  return {
+    onResponse({ response }) {
+      answered = Math.max(answered, Number(response.headers.get("Last-Event") ?? 0));
+    },
+  };
+}
+
+/** Everything live is being asked again: what was answered until now is no news any more. */
+export function refresh(client: QueryClient, filters: InvalidateQueryFilters = {}): void {
+  shown = answered;
+  void client.invalidateQueries({ queryKey: ["live"], ...filters });
+}
+
+/** Whether something happened that this page has not asked about since. */
+export const isNews = (event: number): boolean => event > shown;
+
 /** Keeps every live query fresh: the server tells when anything happened in the household. */
 export function useLive(): void {
   const client = useQueryClient();
   useEffect(() => {
     const source = new EventSource("/api/events");
-    const refresh = gathered(() => void client.invalidateQueries({ queryKey: ["live"] }));
+    let heard = 0;
     let opened = false;
-    source.onmessage = refresh;
+    const soon = gathered(() => {
+      if (isNews(heard)) refresh(client);
+    });
+    source.onmessage = ({ lastEventId }) => {
+      heard = Math.max(heard, Number(lastEventId));
+      soon();
+    };
     source.onopen = () => {
-      if (opened) refresh();
+      if (opened) refresh(client);
       opened = true;
     };
     return () => {
-      refresh.stop();
+      soon.stop();
       source.close();
     };
   }, [client]);

@@ -6542,7 +6542,7 @@ export interface components {
         };
         /**
          * StepView
-         * @description One step of a batch.
+         * @description One step of a batch, with all there is to know of it.
          */
         StepView: {
             /** Id */
@@ -6553,8 +6553,6 @@ export interface components {
             kind: string;
             /** Role */
             role: string;
-            /** Drawing */
-            drawing: string;
             /** Title */
             title: string;
             station: components["schemas"]["StationView"] | null;
@@ -6568,13 +6566,10 @@ export interface components {
             press: string;
             /** Says */
             says: boolean;
-            /** To Come */
-            to_come: string[];
-            /** In Parts */
-            in_parts: boolean;
+            /** Asks */
+            asks: components["schemas"]["Askable"][];
             /** Idle */
             idle: boolean;
-            left_l: components["schemas"]["Estimate-Output"] | null;
             /** Opens At */
             opens_at: string | null;
             /** Before */
@@ -6583,6 +6578,28 @@ export interface components {
             look_for: string;
             /** Then */
             then: string;
+            /** Clock From */
+            clock_from: string | null;
+            /** Due At */
+            due_at: string | null;
+            /** Counts From Boil */
+            counts_from_boil: boolean;
+            /** Holds Boil */
+            holds_boil: boolean;
+            /** Boils Lost */
+            boils_lost: number;
+            pan: components["schemas"]["PanView"] | null;
+            trays: components["schemas"]["TraysView"] | null;
+            shakes: components["schemas"]["ShakesView"] | null;
+            /** Jar Ids */
+            jar_ids: number[];
+            /** Drawing */
+            drawing: string;
+            /** To Come */
+            to_come: string[];
+            /** In Parts */
+            in_parts: boolean;
+            left_l: components["schemas"]["Estimate-Output"] | null;
             /** Checks */
             checks: string[];
             /** Headspace Mm */
@@ -6596,16 +6613,8 @@ export interface components {
             minutes: components["schemas"]["Estimate-Output"];
             /** Started At */
             started_at: string | null;
-            /** Clock From */
-            clock_from: string | null;
-            /** Due At */
-            due_at: string | null;
             /** Extra Minutes */
             extra_minutes: number;
-            /** Counts From Boil */
-            counts_from_boil: boolean;
-            /** Holds Boil */
-            holds_boil: boolean;
             /** Reasons */
             reasons: string[];
             /** Wet */
@@ -6620,8 +6629,6 @@ export interface components {
             may_acidify: boolean;
             /** Starts By Itself */
             starts_by_itself: boolean;
-            /** Boils Lost */
-            boils_lost: number;
             /** Traces */
             traces: components["schemas"]["TraceView"][];
             /** Finished At */
@@ -6634,9 +6641,6 @@ export interface components {
             stops: components["schemas"]["Finding"][];
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
-            /** Asks */
-            asks: components["schemas"]["Askable"][];
-            pan: components["schemas"]["PanView"] | null;
             /** Colours */
             colours: components["schemas"]["Swatch"][];
             plate: components["schemas"]["Plate"] | null;
@@ -6644,8 +6648,6 @@ export interface components {
             midway: string;
             /** Lies Open Until */
             lies_open_until: string | null;
-            trays: components["schemas"]["TraysView"] | null;
-            shakes: components["schemas"]["ShakesView"] | null;
             /** Target C */
             target_c: number | null;
             inside: components["schemas"]["InsideJar"] | null;
@@ -6669,8 +6671,6 @@ export interface components {
             shared: components["schemas"]["JarCount"][];
             /** Shared Off Mm */
             shared_off_mm: number;
-            /** Jar Ids */
-            jar_ids: number[];
             /** Sums */
             sums: components["schemas"]["SumLink"][];
             /** Mishaps */

@@ -5,7 +5,7 @@ import { understood } from "@/lines/understood";
 
 afterEach(() => showIn("metric"));
 
-const grams = (typ: number) => ({ lo: typ, typ, hi: typ, kind: "measured" }) as LineView["mass_g"];
+const grams = (typ: number) => ({ lo: typ, typ, hi: typ });
 const line = (read: Partial<LineView>): LineView => ({
   line: "",
   called: "sugar",

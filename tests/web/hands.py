@@ -81,10 +81,24 @@ def choose(page: Page, label: str, option: str) -> None:
     wanted.click()
 
 
+def unfold(button: Locator) -> None:
+    """Press what opens under itself; what moved away under the hand is pressed again."""
+    open_ = button.and_(button.page.locator("[aria-expanded=true]"))
+    for _ in range(TRIES):
+        if not open_.is_visible():
+            button.click()
+        try:
+            open_.wait_for(timeout=4_000)
+        except NotInTime:
+            continue
+        return
+    raise AssertionError("it does not open")
+
+
 def say(page: Page, text: str, place: int = 0, **more: str) -> None:
     """Press a line of what goes in, write it otherwise, and fill what else is known of it."""
     goes_in = page.get_by_role("region", name="What goes in")
-    goes_in.get_by_role("listitem").nth(place).get_by_role("button").first.click()
+    unfold(goes_in.get_by_role("listitem").nth(place).get_by_role("button").first)
     goes_in.get_by_label("This line").fill(text)
     for label, value in more.items():
         goes_in.get_by_label(label, exact=True).fill(value)

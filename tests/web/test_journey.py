@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.briefs import sent_plan
 from tests.web.conftest import Application
-from tests.web.hands import choose, go, later, press, say
+from tests.web.hands import choose, go, later, press, say, unfold
 
 pytestmark = pytest.mark.browser
 
@@ -200,7 +200,7 @@ def test_a_bad_figure_is_said_at_its_field(
     say(page, "20 kg damsons")
     expect(page.get_by_text("basket of 8 l")).to_be_visible()
     if label != "Loads":
-        page.get_by_role("button", name=re.compile("^20 kg damsons")).click()
+        unfold(page.get_by_role("button", name=re.compile("^20 kg damsons")))
     page.get_by_label(label, exact=True).fill(typed)
     if label != "Loads":
         page.get_by_role("button", name="Done", exact=True).click()

@@ -19,6 +19,7 @@ from tests.web.hands import (
     press,
     say,
     start_button,
+    unfold,
     work_until,
 )
 
@@ -67,7 +68,7 @@ def part_the_juice(page: Page, ends: int) -> None:
 def into(page: Page, line: str, end: str) -> None:
     """A line of what goes in, for one of the ends only."""
     add(page, line)
-    goes_in(page).get_by_role("button", name=re.compile(f"^{line}")).click()
+    unfold(goes_in(page).get_by_role("button", name=re.compile(f"^{line}")))
     goes_in(page).get_by_role("radio", name=re.compile(f"^{end}")).click()
     goes_in(page).get_by_role("button", name="Done", exact=True).click()
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from argon2 import PasswordHasher
@@ -28,10 +29,17 @@ CHEAP = Hashing(PasswordHasher(time_cost=1, memory_cost=64, parallelism=1))
 
 
 class ByFileAndSize(LoadScopeScheduling):  # type: ignore[misc]  # it has no types
-    """Journeys of one file and one size share an application, and so a worker."""
+    """Journeys of one file and one size share an application, and so a worker; the longest files
+    come first, so that no worker is left with one when all others are done.
+    """
 
     def _split_scope(self, nodeid: str) -> str:
         return f"{nodeid.split('::', maxsplit=1)[0]} {'phone' if '[phone' in nodeid else ''}"
+
+    def _assign_work_unit(self, node: object) -> None:
+        longest = max(self.workqueue, key=lambda scope: Path(scope.split()[0]).stat().st_size)
+        self.workqueue.move_to_end(longest, last=False)
+        super()._assign_work_unit(node)
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> ByFileAndSize | None:

@@ -132,7 +132,8 @@ def test(_: argparse.Namespace, rest: list[str]) -> int:
     return 0 if rest else _trial(SHORT_TRIAL_S, by_the_clock=False)
 
 
-ON_EVERY_CORE = ("-n", "auto", "--dist", "loadfile", "-m", "not browser")
+ON_EVERY_CORE = ("-n", "auto", "--dist", "worksteal", "-m", "not browser")
+"""Those of a file mostly after one another, but nobody is idle while another has some left."""
 IN_THE_PAGE = ("-n", "auto", "--dist", "loadscope", "-m", "browser")
 """Journeys come by themselves, those of a file and a size one after the other."""
 SHORT_TRIAL_S = 90.0

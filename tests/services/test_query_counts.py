@@ -9,9 +9,10 @@ import pytest
 from sqlalchemy import Engine, event
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core import plan as core
 from elderberry.services.cooking import batch_list, batch_view
 from elderberry.services.cooking.folder import find
-from elderberry.services.day import today
+from elderberry.services.day import stove, today
 from elderberry.services.planning import intake, plans
 from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
@@ -82,3 +83,24 @@ def test_a_batch_reads_its_own_rows_only(committed: Engine) -> None:
 def _of(row: object) -> object:
     """The batch that a row is of."""
     return getattr(row, "batch_id", None)
+
+
+def test_the_rail_is_on_every_screen_and_lays_nothing_out_anew(
+    committed: Engine, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    who = a_kitchen_with(committed, 2)
+    laid = []
+    usual = core.plan
+
+    def counted_plan(*given: object, **more: object) -> core.Plan:
+        laid.append(given)
+        return usual(*given, **more)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(core, "plan", counted_plan)
+    with Orm(committed) as orm:
+        assert today.hob(orm, who, minutes(200))
+        stove.view(orm, who, minutes(200))
+    assert laid == []
+    with Orm(committed) as orm:
+        batch_view.view(orm, who, find(orm, who, batch_list.lines(orm, who)[0].id))
+    assert len(laid) == 1

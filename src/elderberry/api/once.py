@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Coroutine
-from dataclasses import dataclass
+from dataclasses import dataclass, is_dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, get_type_hints
 
 from fastapi import Request, Response
 from fastapi.routing import APIRoute
+from pydantic import ConfigDict
 from sqlalchemy.orm import Session as Orm
 from starlette.concurrency import run_in_threadpool
 
@@ -67,8 +68,21 @@ LAST_EVENT = "Last-Event"
 """Names the newest event of the household as a change left it: what its page has seen by itself."""
 
 
+def _made_ready_later(endpoint: Callable[..., Any]) -> None:
+    """What a route answers with is made ready as it is first asked for, not once for each route of
+    the many that answer with the same, before the first of them can be.
+    """
+    view = get_type_hints(endpoint).get("return")
+    if is_dataclass(view) and isinstance(view, type):
+        view.__pydantic_config__ = ConfigDict(defer_build=True)  # type: ignore[attr-defined]
+
+
 class ChangeRoute(APIRoute):
     """A route that keeps what it answered: to a change in its transaction, else for a moment."""
+
+    def __init__(self, path: str, endpoint: Callable[..., Any], **more: Any) -> None:
+        _made_ready_later(endpoint)
+        super().__init__(path, endpoint, **more)
 
     def get_route_handler(self) -> Callable[[Request], Coroutine[Any, Any, Response]]:
         """The handler of the framework, with the change begun and ended around it."""

@@ -8,6 +8,7 @@ from functools import cache
 from elderberry.core import tables
 from elderberry.core.errors import Unknown
 from elderberry.core.flow.kinds import Kind
+from elderberry.core.quantities import System
 
 FIRST_AID = (
     "A burn: cool running water for 20 minutes, no ice and no butter. Rings off before it swells. "
@@ -56,8 +57,13 @@ class Mishap:
         return " ".join(words for holds, words in said if holds) or "Nothing in the figures."
 
 
-AMOUNTS = ("1/4 cup", "1 cup", "1 litre")
-"""What is said with a press where nobody measures what ran out, or went in."""
+def amounts(system: System = "metric") -> tuple[str, ...]:
+    """What is said with a press where nobody measures what ran out, or went in.
+
+    >>> amounts(), amounts("us")
+    (('1/4 cup', '1 cup', '1 litre'), ('1/4 cup', '1 cup', '1 quart'))
+    """
+    return "1/4 cup", "1 cup", "1 litre" if system == "metric" else "1 quart"
 
 
 @cache

@@ -83,7 +83,7 @@ def of(folder: Folder) -> BatchView:
         colour=brief.colour,
         source=brief.main.source,
         picked_on=picked_on(folder),
-        method=method_view(folder.method, batch.method_key.startswith("own_")),
+        method=method_view(folder.method, batch.method_key.startswith("own_"), folder.units),
         started_at=batch.started_at,
         started_by=folder.people.get(batch.started_by, ""),
         version=batch.version,

@@ -10,6 +10,7 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.pots import MISHAP, WATER_BACK
 from elderberry.core.flow.kinds import kind
 from elderberry.core.mishaps import Mishap
+from elderberry.core.quantities import System
 from elderberry.core.shelf.life import Lives
 from elderberry.core.wording import in_units
 from elderberry.services.cooking import places, reading, seals
@@ -42,7 +43,7 @@ def at_step(folder: Folder, operation: Operation) -> list[MishapView]:
     return [
         MishapView(
             m.key, m.title, in_units(m.now, folder.units), in_units(m.means, folder.units),
-            m.changes, _asks(m), list(mishaps.AMOUNTS) if m.loses or m.water else [],
+            m.changes, _asks(m), _amounts(m, folder.units),
         )
         for m in mishaps.at_step(operation.kind, what)
         if _possible(folder, operation, m, jars)
@@ -54,6 +55,10 @@ def _possible(folder: Folder, operation: Operation, what: Mishap, jars: Sequence
     if what.jars:
         return bool(jars) and (running or kind(operation.kind).role == "check")
     return running or not kind(operation.kind).timed
+
+
+def _amounts(what: Mishap, units: System) -> list[str]:
+    return list(mishaps.amounts(units)) if what.loses or what.water else []
 
 
 def _asks(what: Mishap) -> str:

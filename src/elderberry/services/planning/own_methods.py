@@ -90,7 +90,7 @@ def lines(orm: Orm, who: Who, fruit_key: str = "", form: str = "") -> list[Metho
         if not fruit_key or methods.fits(m, fruit_key, form)
     ]
     found.sort(key=lambda pair: bool(pair[0].stations & lacks))
-    return [method_view(m, own, lacks, here.units) for m, own in found]
+    return [method_view(m, own, here.units, lacks) for m, own in found]
 
 
 def usual(
@@ -182,7 +182,7 @@ def _stored(
         orm.add(kept)
         orm.flush()
     made = methods.of_row({**row, "version": kept.version})
-    return Kept(method_view(made, own=True), wiring.rows_of(made.steps))
+    return Kept(method_view(made, True, kitchens.units(orm, who)), wiring.rows_of(made.steps))
 
 
 def versions(orm: Orm, who: Who, key: str) -> list[int]:

@@ -237,7 +237,7 @@ def view(
     trays = _trays(plan)
     return PlanView(
         title=title(plan),
-        method=method_view(plan.method, own),
+        method=method_view(plan.method, own, plan.kitchen.units),
         steps=[step_choices(step) for step in plan.method.steps],
         inputs=[
             replace(
@@ -341,10 +341,7 @@ def title(plan: core.Plan) -> str:
 
 
 def method_view(
-    method: Method,
-    own: bool = False,
-    lacks: frozenset[str] = frozenset(),
-    units: System = "metric",
+    method: Method, own: bool, units: System, lacks: frozenset[str] = frozenset()
 ) -> MethodView:
     """A method by name, and what it would need here."""
     return MethodView(

@@ -116,7 +116,7 @@ def noticed(place: Place, copy: Path) -> str:
     try:
         for tests in NEAREST[place.file.relative_to(ROOT / "src" / "elderberry").parts[0]]:
             command = [
-                sys.executable, "-m", "pytest", "-q", "-x", "-n", "2", "--dist", "loadfile",
+                sys.executable, "-m", "pytest", "-q", "-x", "-n", "2", "--dist", "worksteal",
                 "-p", "no:cacheprovider", "-m", "not browser", tests,
             ]  # fmt: skip
             ran = subprocess.run(command, cwd=copy, capture_output=True, text=True, check=False)

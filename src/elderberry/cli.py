@@ -132,9 +132,9 @@ def test(_: argparse.Namespace, rest: list[str]) -> int:
     return 0 if rest else _trial(SHORT_TRIAL_S, by_the_clock=False)
 
 
-ON_EVERY_CORE = ("-n", "auto", "--dist", "worksteal", "-m", "not browser")
+ON_EVERY_CORE = ("-n", "auto", "--dist", "worksteal", "--durations=12", "-m", "not browser")
 """Those of a file mostly after one another, but nobody is idle while another has some left."""
-IN_THE_PAGE = ("-n", "auto", "--dist", "loadscope", "-m", "browser")
+IN_THE_PAGE = ("-n", "auto", "--dist", "loadscope", "--durations=12", "-m", "browser")
 """Journeys come by themselves, those of a file and a size one after the other."""
 SHORT_TRIAL_S = 90.0
 """How long the check is that every test run ends with."""

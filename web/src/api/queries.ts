@@ -152,12 +152,12 @@ export const amountQuery = (text: string, quantity: AmountAsk["quantity"]) =>
     staleTime: 600_000,
   });
 
-/** The shelf: of each place the stacks in front, those that are looked for, so many at most. */
-export const shelfQuery = (find: string, most: number) =>
+/** The shelf: of each place the stacks in front, those that are looked for; as many as are asked. */
+export const shelfQuery = (find: string, most?: number) =>
   queryOptions({
     queryKey: ["live", "shelf", find, most],
     queryFn: ({ signal }) =>
-      body(api.GET("/api/shelf", { signal, params: { query: { find, most } } })),
+      body(api.GET("/api/shelf", { signal, params: { query: { find, ...(most && { most }) } } })),
     placeholderData: keepPreviousData,
   });
 

@@ -14,8 +14,7 @@ import { FirstThing } from "@/ui/first-thing";
 import { Empty, Waiting } from "@/ui/notice";
 import { SearchField, useFind } from "@/ui/search-field";
 
-/** Stacks of a place that are shown at first, and how many more at a press. */
-const IN_FRONT = 40;
+/** How many more stacks of a place are shown at a press. */
 const MORE = 120;
 
 /** The jars on their places, and beside them the stack in hand. */
@@ -23,7 +22,7 @@ export function Shelf() {
   const [address, changeAddress] = useAddress();
   const find = useFind();
   const held = Number(address.get("stack")) || null;
-  const [most, setMost] = useState(IN_FRONT);
+  const [most, setMost] = useState<number>();
   const [scanning, setScanning] = useState(false);
   const { data: shelf, isPlaceholderData } = useQuery(shelfQuery(find, most));
   const box = useRef<HTMLInputElement>(null);
@@ -100,7 +99,7 @@ export function Shelf() {
               now={now}
               held={inHand}
               onHold={(id) => hold(id === inHand ? null : id)}
-              onMore={p.more ? () => setMost(most + MORE) : undefined}
+              onMore={p.more ? () => setMost(p.stacks.length + MORE) : undefined}
             />
           ))}
         </section>

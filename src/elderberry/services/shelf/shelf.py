@@ -53,7 +53,7 @@ SAID = {
 }
 
 
-MOST = 40
+MOST = 16
 """Stacks of a place that are shown at first; more where they are asked for."""
 
 

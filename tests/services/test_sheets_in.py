@@ -374,6 +374,6 @@ def test_thousands_of_rows_tell_how_far_they_are(committed: Engine) -> None:
         who = household(orm)
         told = [*coming_in.take_in(orm, who, "jars", text.encode(), NOW, keep=True)]
         done = [t for t in told if isinstance(t, Progress) and t.doing == "written"]
-        assert [t.done for t in done] == [*range(1000, 5_001, 1000)]
+        assert [t.done for t in done] == [2_500, 5_000]
         assert isinstance(told[-1], Looked)
         assert shelf.view(orm, who, NOW).jars == 5_000

@@ -105,7 +105,7 @@ function Held({ page, places, now, onClose }: HeldProps) {
         {page.batches.map((b, i) => (
           <span key={b.id}>
             {i > 0 && ", "}
-            <Link to={`/notes/${b.id}`} className="underline underline-offset-4">
+            <Link to={`/notes/${b.id}`} className="whitespace-nowrap underline underline-offset-4">
               {b.code}
             </Link>
           </span>

@@ -17,7 +17,7 @@ from elderberry.services.household import kitchens
 from elderberry.services.sheets.cells import Cells, Column
 from elderberry.services.who import Who
 
-AT_ONCE = 1000
+AT_ONCE = 2_500
 """Rows that are written at a time."""
 
 
@@ -65,6 +65,6 @@ class Taking:
 
 
 def slices(items: Sequence[Any]) -> Iterator[Sequence[Any]]:
-    """Items a thousand at a time."""
+    """Items, so many at a time."""
     for start in range(0, len(items), AT_ONCE):
         yield items[start : start + AT_ONCE]

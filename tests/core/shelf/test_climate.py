@@ -104,3 +104,50 @@ def test_what_is_left_is_aged_through_by_its_day(
 def test_a_log_of_nonsense_is_refused() -> None:
     with pytest.raises(OutOfRange):
         of_log([(NOON, 93.0)])
+
+
+@given(
+    mean=st.floats(-25, 30),
+    swing=st.floats(0, 15),
+    warmest=st.integers(1, 366),
+    since=st.dates(date(2019, 1, 1), date(2031, 12, 31)),
+    days=st.integers(1, 2000),
+    light=st.booleans(),
+)
+def test_each_day_ages_by_its_own_temperature(
+    mean: float, swing: float, warmest: int, since: date, days: int, light: bool
+) -> None:
+    """Against the rule said day by day, for every day that is asked for."""
+    there = Climate(mean, swing, warmest, light=light)
+    found = paces(there, JUICE, since, days)
+    assert len(found) == days
+    low, high = JUICE.limits_c
+    for n in {0, days // 3, days - 1}:
+        of_year = since.timetuple().tm_yday + n
+        temp_c = mean + swing * math.cos(2 * math.pi * (of_year - warmest) / 365.25)
+        rate = 2 ** ((min(max(temp_c, low), high) - 15) / 10) / (0.8 if light else 1.0)
+        assert found[n] == pytest.approx(rate, rel=1e-9)
+
+
+def test_one_place_never_changes_what_another_is_told() -> None:
+    cellar, day = Climate(12, 4), date(2026, 7, 1)
+    before = paces(cellar, JUICE, day, 30).tolist()
+    spoiled = paces(cellar, JUICE, day, 30)
+    spoiled[:] = 99.0
+    hot = Climate(12, 4, logged={day: (40.0, 20.0)})
+    assert paces(hot, JUICE, day, 30)[0] != pytest.approx(before[0])
+    assert paces(hot, JUICE, day, 30).tolist()[1:] == before[1:]
+    assert paces(cellar, JUICE, day, 30).tolist() == before
+
+
+@pytest.mark.parametrize("years", [1, 4, 9])
+def test_a_long_life_ends_where_its_days_are_used_up(years: int) -> None:
+    """The day found, and the days that pass until then, are the same thing said twice."""
+    cellar, since = Climate(13, 5), date(2026, 2, 1)
+    life = 365.0 * years
+    end = day_of(life, cellar, JUICE, since)
+    midnight = datetime(since.year, since.month, since.day, tzinfo=UTC)
+    until = datetime(end.year, end.month, end.day, tzinfo=UTC)
+    assert aged_days([Spell(cellar, midnight, until)], JUICE) <= life
+    day_more = until + timedelta(days=1)
+    assert aged_days([Spell(cellar, midnight, day_more)], JUICE) > life - 1e-6

@@ -11,6 +11,7 @@ from elderberry.store import (
     JarStock,
     Lot,
     Operation,
+    PaceSeen,
     Person,
     Place,
     queries,
@@ -91,3 +92,35 @@ def test_jars_that_stand_somewhere_and_what_happened_to_them(orm: Orm) -> None:
     jar = queries.all_of(orm, work.who.household_id, Jar)[0]
     assert [e.kind for e in queries.jar_events(orm, work.who.household_id, jar.id)] == ["filled"]
     assert minutes(90) == queries.jar_events(orm, work.who.household_id, jar.id)[0].at
+
+
+def test_the_newest_paces_of_each_role_and_no_other_households(orm: Orm) -> None:
+    ours, theirs = two_kitchens(orm)
+    mine, other = ours.who.household_id, theirs.who.household_id
+    for number in range(5):
+        for role, whose, work in (
+            ("heat", mine, ours),
+            ("steam", mine, ours),
+            ("heat", other, theirs),
+        ):
+            ratio = 1.0 + number / 10 + (0.5 if whose == other else 0.0)
+            orm.add(PaceSeen(household_id=whose, batch_id=work.batch.id, role=role, ratio=ratio))
+            orm.flush()
+    found = queries.paces_seen(orm, mine, ("heat", "steam", "reduce"), 2)
+    assert {role: sorted(seen) for role, seen in found.items()} == {
+        "heat": [1.3, 1.4], "steam": [1.3, 1.4], "reduce": [],
+    }  # fmt: skip
+    assert sorted(queries.paces_seen(orm, other, ("heat",), 9)["heat"])[-1] == 1.9
+
+
+def test_the_newest_jar_of_what_began_with_a_fruit(orm: Orm) -> None:
+    assert queries.newest_jar_of(orm, household(orm).household_id, "damson") is None
+    first, second = Work(orm, household(orm, "One")), Work(orm, household(orm, "Two"))
+    first.to_filled()
+    mine = first.who.household_id
+    found = queries.newest_jar_of(orm, mine, "damson")
+    assert found is not None
+    jar, code = found
+    assert (jar.batch_id, code) == (first.batch.id, first.batch.code)
+    assert queries.newest_jar_of(orm, mine, "quince") is None
+    assert queries.newest_jar_of(orm, second.who.household_id, "damson") is None

@@ -136,3 +136,47 @@ def test_a_refusal_is_in_them_too(orm: Orm, who: Who) -> None:
     with pytest.raises(Refusal, match="°F") as refused:
         work.finish("heat_to", 80, readings=(reading("temp_c", 70, "thermometer"),))
     assert not METRIC.search(str(refused.value))
+
+
+POUNDS = re.compile(r"\d\s?(?:°F|lbs?|pounds?|oz|ounces?|qt|in|inch|inches|ft|feet)\b")
+CELSIUS = re.compile(r"\d\s?°C\b")
+
+
+@pytest.mark.parametrize("name", REQUESTS)
+def test_a_kitchen_in_kilos_reads_no_pounds(orm: Orm, name: str) -> None:
+    """Nor an ounce, an inch or a °F, whatever a table was written in."""
+    here = household(orm, "Elsewhere")
+    plan = plans.show(orm, here, REQUESTS[name])
+    found = {(at, text) for at, text in words(plan) if POUNDS.search(text)}
+    assert found == set()
+    listed = words(shopping.view(orm, here, REQUESTS[name]))
+    assert not [text for _, text in listed if POUNDS.search(text)]
+
+
+def test_an_imperial_kitchen_weighs_in_pounds_and_reads_celsius(orm: Orm, who: Who) -> None:
+    kitchens.stored(orm, who).units = "imperial"
+    orm.flush()
+    work = Work(orm, who, request("damson", 4.0))
+    shown = [
+        *words(plans.show(orm, who, request("damson", 4.0))),
+        *words(batch_view.of(work.folder)),
+    ]
+    assert any(CELSIUS.search(text) for _, text in shown)
+    assert not [text for _, text in shown if "°F" in text]
+    weighed = re.compile(r"\d\s?(?:kg|ml|cm|mm)\b")
+    assert {(at, text) for at, text in shown if weighed.search(text)} == set()
+
+
+def test_a_change_of_units_is_seen_at_once_and_loses_nothing(orm: Orm, who: Who) -> None:
+    work = Work(orm, who, request("damson", 4.0))
+    work.to_hot()
+    before = batch_view.of(work.folder)
+    kitchens.stored(orm, who).units = "metric"
+    orm.flush()
+    after = batch_view.of(work.folder)
+    assert not [text for _, text in words(after) if "°F" in text]
+    assert [s.press for s in after.steps] == [s.press for s in before.steps]
+    assert after.juice_l == before.juice_l
+    assert [r.value for s in after.steps for r in s.readings] == [
+        r.value for s in before.steps for r in s.readings
+    ]

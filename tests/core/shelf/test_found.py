@@ -170,3 +170,25 @@ def test_what_is_not_known_to_be_sour_stops_on_a_shelf(
     material: str, product: str, place: str, ids: list[str]
 ) -> None:
     assert [f.id for f in found.findings(material, product, place)] == ids
+
+
+@pytest.mark.parametrize(
+    ("line", "place"),
+    [
+        ("4 bags frozen mulberries", FREEZER),
+        ("3 trays of rhubarb cubes", FREEZER),
+        ("2 bottles chilled aronia juice", FRIDGE),
+        ("2 bottles aronia juice", CELLAR),
+        ("2 bags frozen plums, cellar", CELLAR),
+    ],
+)
+def test_what_is_called_frozen_is_looked_for_in_the_freezer(line: str, place: int) -> None:
+    """Only a guess, which is asked; and what somebody says of it goes before."""
+    read = said.read(line, HERE)
+    assert read.place_id == place
+    assert ("place" in read.doubts) is ("cellar" not in line)
+
+
+def test_without_a_freezer_it_is_guessed_as_all_others() -> None:
+    cellar = Around(PLACES[:1], TODAY)
+    assert said.read("4 bags frozen mulberries", cellar).place_id == CELLAR

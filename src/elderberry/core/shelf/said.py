@@ -105,7 +105,7 @@ def read(text: str, around: Around) -> FoundJars:
     label, product = _label(line)
     if place is None:
         doubts.add("place")
-        place = _usual_place(around.places, product)
+        place = _usual_place(around.places, product, f"{kind.key} {label}")
     material = _material(label, around.customs)
     if not material:
         doubts.add("material")
@@ -132,10 +132,20 @@ def read_label(label: str, customs: Customs | None = None) -> tuple[str, str]:
     return _material(label, customs or Customs()), _product(label)
 
 
-def _usual_place(places: Iterable[Stands], product: str) -> Stands:
-    """Where it most likely stands: what is dry or canned on a shelf, as most jars do."""
+COLD = {"frozen": "freezer", "cubes": "freezer", "chilled": "refrigerator"}
+"""Words for what stands in the cold, wherever else most jars do."""
+
+
+def _usual_place(places: Iterable[Stands], product: str, called: str) -> Stands:
+    """Where it most likely stands: what is called frozen in the freezer, what is dry or canned on
+    a shelf, as most jars do.
+    """
     there = list(places)
+    words = set(re.findall(r"[a-z]+", called.lower()))
+    cold = [p for word, kind in COLD.items() if word in words for p in there if p.kind == kind]
     warm = [p for p in there if p.kind in {"cellar", "shelf"}]
+    if cold:
+        return cold[0]
     return next(iter(warm if "shelf" in products()[product].clocks or warm else there))
 
 

@@ -142,13 +142,15 @@ def test_every_column_of_jars_says_what_is_wrong(orm: Orm, who: Who) -> None:
         ",Plum,pint,,,,Cellar shelf,,,soon,\n"
         ",Plum,pint,,,,Cellar shelf,,,,plaid\n"
         ",12,pint,,,,Cellar shelf,,,,\n"
+        ",Plum,pint,460,300,stands,Cellar shelf,2025,,,\n"
+        ",Plum,pint,,,stands,Cellar shelf,2025,2026-01-05,,\n"
         ",Plum,pint,,,,Cellar shelf,,,,\n"
     )
     found = take(orm, who, "jars", text)
     assert errors(found) == [
         (2, "code"), (3, "label"), (4, "jar"), (5, "filled with"), (6, "filled with"), (7, "left"),
         (8, "state"), (9, "place"), (10, "place"), (11, "filled"), (12, "filled"), (13, "opened"),
-        (14, "ended"), (15, "lid"), (16, "label"),
+        (14, "ended"), (15, "lid"), (16, "label"), (17, "left"), (18, "opened"),
     ]  # fmt: skip
     assert (found.written, found.new) == (False, 1)
     assert all(w.words for w in found.wrong)
@@ -170,13 +172,19 @@ def test_gone_and_open_jars_keep_their_state(orm: Orm, who: Who) -> None:
         "Plum,pint,460,0,finished,,2025,,2026-02-01\n"
         "Plum,pint,460,200,opened,Refrigerator,2025,2026-09-30 08:00,\n"
         "Melon juice,pint,460,,stands,Cellar shelf,2025,,\n"
+        "Plum,pint,460,300,,Refrigerator,2025,,\n"
+        "Plum,pint,460,460,,Cellar shelf,2025,,\n"
     )
     assert take(orm, who, "jars", text).written
-    gone, opened, held = sorted(queries.all_of(orm, who.household_id, Jar), key=lambda j: j.id)
+    gone, opened, held, poured, whole = sorted(
+        queries.all_of(orm, who.household_id, Jar), key=lambda j: j.id
+    )
     assert (gone.lives, gone.ended_on, gone.place_id) == ("finished", date(2026, 2, 1), None)
     assert (opened.lives, opened.left_ml, held.held) == ("opened", 200, True)
+    assert (poured.lives, poured.left_ml) == ("opened", 300)
+    assert (whole.lives, whole.opened_at) == ("stands", None)
     view = shelf.view(orm, who, NOW)
-    assert sum(p.count for p in view.places) == 2
+    assert sum(p.count for p in view.places) == 4
 
 
 LOTS = """material,form,came in [kg],left [kg],source,picked,came,pH

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from functools import cache, cached_property
 
 from elderberry.core import colour, containers
@@ -95,13 +95,13 @@ class Jars(Taking):
         if code and not CODE.fullmatch(code):
             cells.fail("code", "A code is made of letters, figures and dashes, at most 32.")
         kind = self._kind(cells)
-        state = cells.one_of("state", STATES, "state") or Lives.STANDS
-        place = cells.one_of("place", self._places, "place")
-        if place is None and state not in GONE and not cells.text("place"):
-            cells.fail("place", "Where does it stand? Only what is gone stands nowhere.")
         filled, opened, ended = cells.days("filled"), cells.moment("opened"), cells.day("ended")
         fill_ml = cells.number("filled with", 1.0, MOST_ML)
         left_ml = cells.number("left", 0.0, MOST_ML)
+        state = self._state(cells, kind, fill_ml, left_ml, opened)
+        place = cells.one_of("place", self._places, "place")
+        if place is None and state not in GONE and not cells.text("place"):
+            cells.fail("place", "Where does it stand? Only what is gone stands nowhere.")
         label = cells.text("label", needed=True)
         lid = cells.text("lid").lower()
         if lid and lid not in colour.LIDS:
@@ -123,6 +123,19 @@ class Jars(Taking):
         return row, Known(
             code, fill_ml, self._batches.get(batch), state, left_ml, opened, ended, lid
         )
+
+    def _state(
+        self, cells: Cells, kind: kinds.JarKind | None, fill_ml: float | None,
+        left_ml: float | None, opened: datetime | None,
+    ) -> Lives:  # fmt: skip
+        """Where a jar is in its life; one that some is gone of was opened, where nobody says so."""
+        whole = fill_ml or (kind.nominal_ml if kind else None)
+        poured = left_ml is not None and whole is not None and left_ml < whole
+        told = cells.one_of("state", STATES, "state")
+        if told is Lives.STANDS and (poured or opened):
+            said_so = "left" if poured else "opened"
+            cells.fail(said_so, "It was opened, then, and does not stand closed: say which.")
+        return told or (Lives.OPENED if poured or opened else Lives.STANDS)
 
     def _kind(self, cells: Cells) -> kinds.JarKind | None:
         """What it is in: by its name here, or a vessel as its name says it: "1 l bag"."""

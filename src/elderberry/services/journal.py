@@ -46,7 +46,8 @@ def of_jars(
 ) -> None:  # fmt: skip
     """Append the same of many jars at once, with what is said of each."""
     each = {"household_id": who.household_id, "kind": kind, "at": now, "person_id": who.person_id}
-    orm.execute(insert(Event), [{**each, "jar_id": i, "data": d} for i, d in told.items()])
+    rows = [{**each, "jar_id": i, "data": d} for i, d in told.items()]
+    orm.execute(insert(Event.__table__), rows)  # type: ignore[arg-type]
     orm.info[RECORDED] = True
 
 

@@ -114,16 +114,20 @@ def new_jars(orm: Orm, who: Who, alike: Alike) -> list[int]:
     _amounts(orm, who, each)
     touched = stacks.put(orm, who.household_id, [j for j in each if j.opened_at is None])
     orm.flush()
-    names = [c.key for c in Jar.__mapper__.column_attrs if c.key != "id"]
+    names = [
+        c.key for c in Jar.__table__.columns if any(getattr(j, c.key) is not None for j in each)
+    ]
     rows = []
     for jar, codes in alike:
         told = {name: getattr(jar, name) for name in names}
         rows += [{**told, "code": code} for code in codes]
-    write = insert(Jar).returning(Jar.id, sort_by_parameter_order=True)
-    ids = list(orm.scalars(write, rows))
+    orm.execute(insert(Jar.__table__), rows)  # type: ignore[arg-type]
+    mine = select(Jar.code, Jar.id).where(Jar.household_id == who.household_id)
+    of_code = dict(orm.execute(mine.where(Jar.code.in_([r["code"] for r in rows]))).all())
+    ids = [of_code[row["code"]] for row in rows]
     furniture.forget(orm)
     stacks.count(orm, touched)
-    opened = [n for n, row in zip(ids, rows, strict=True) if row["opened_at"] is not None]
+    opened = [n for n, row in zip(ids, rows, strict=True) if row.get("opened_at") is not None]
     if opened:  # such a jar stands in a stack of its own, by its number
         stacks.keep(orm, who.household_id, queries.by_ids(orm, who.household_id, Jar, opened))
     return ids

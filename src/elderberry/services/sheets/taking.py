@@ -17,7 +17,7 @@ from elderberry.services.household import kitchens
 from elderberry.services.sheets.cells import Cells, Column
 from elderberry.services.who import Who
 
-AT_ONCE = 2_500
+AT_ONCE = 5_000
 """Rows that are written at a time."""
 
 

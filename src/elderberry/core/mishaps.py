@@ -42,6 +42,11 @@ class Mishap:
         return key in self.kinds or bool(what.role and what.role in self.roles)
 
     @property
+    def by_amount(self) -> bool:
+        """Whether how much is said with the press."""
+        return self.loses or self.water
+
+    @property
     def changes(self) -> str:
         """What it changes in the figures, in words."""
         said = (

@@ -162,9 +162,12 @@ export function moment(at: string, now: number, zone: string): string {
   return `${date} ${time}`;
 }
 
+/** The middle of a day, so that no zone makes another day of it. */
+export const noonOf = (day: string): Date => new Date(`${day.slice(0, 10)}T12:00:00Z`);
+
 /** A date as "3 Dec", with its year where that is another one. */
 export function date(day: string, now: number = Date.now()): string {
-  const then = new Date(`${day.slice(0, 10)}T12:00:00Z`);
+  const then = noonOf(day);
   const sameYear = then.getUTCFullYear() === new Date(now).getUTCFullYear();
   return then.toLocaleDateString("en-GB", {
     day: "numeric",
@@ -175,7 +178,7 @@ export function date(day: string, now: number = Date.now()): string {
 
 /** How far off a best-by is, as one says it: "in 4 days", "in 6 weeks", "Apr 2028", "since 2 days". */
 export function untilDate(day: string, now: number): string {
-  const then = new Date(`${day.slice(0, 10)}T12:00:00Z`);
+  const then = noonOf(day);
   const days = Math.round((then.getTime() - now) / DAY_MS);
   if (days < 0) return days === -1 ? "since yesterday" : `${-days} days past`;
   if (days === 0) return "today";

@@ -1,12 +1,12 @@
 import type { JarView } from "@/api/types";
-import { date, plain, untilDate } from "@/lib/format";
+import { date, noonOf, plain, untilDate } from "@/lib/format";
 import { Bar, BrassTick } from "@/ui/scale";
 
 /** The jar's life as a line: used so far, best-by, and the band within which it fades. */
 export function LifeLine({ jar, now, small }: { jar: JarView; now: number; small?: boolean }) {
   const life = jar.best_by;
   if (!life) return <p className="text-lg">It does not keep where it is: move it to the cold.</p>;
-  const day = (d: string) => new Date(`${d}T12:00:00Z`).getTime();
+  const day = (d: string) => noonOf(d).getTime();
   const from = new Date(jar.filled_at).getTime();
   const end = Math.max(day(life.hi), now);
   const x = (t: number) => 8 + 564 * Math.max(0, Math.min(1, (t - from) / (end - from)));

@@ -25,6 +25,10 @@ class Phase(StrEnum):
     DROPPED = "dropped"
 
 
+OPEN = frozenset({Phase.WAITING, Phase.RUNNING})
+"""Where a step still has something to be done at it."""
+
+
 @dataclass(frozen=True)
 class StepEvent:
     """Something that happened to a step."""

@@ -101,7 +101,8 @@ def paces(climate: Climate, row: LifeRow, first: date, days: int) -> Array:
     [2.0, 2.0]
     """
     from_day = first.timetuple().tm_yday
-    found = _by_season(climate.seasons, row, from_day + days)[from_day:].copy()
+    until = from_day + days
+    found = _by_season(climate.seasons, row, max(until, FIVE_YEARS))[from_day:until].copy()
     for day, seen in climate.logged.items():
         n = (day - first).days
         if 0 <= n < days:
@@ -110,18 +111,15 @@ def paces(climate: Climate, row: LifeRow, first: date, days: int) -> Array:
 
 
 FIVE_YEARS = 5 * 366
+"""Days that are reckoned at once, more than most lives ask for."""
 
 
+@lru_cache(maxsize=256)
 def _by_season(place: Seasons, row: LifeRow, days: int) -> Array:
     """Paces of so many days by the season alone, from the last day of a year on; not to be changed.
 
     Every jar of a clock that stands on a place asks for the same: it is reckoned once.
     """
-    return _season(place, row, max(days, FIVE_YEARS))[:days]
-
-
-@lru_cache(maxsize=256)
-def _season(place: Seasons, row: LifeRow, days: int) -> Array:
     return _rate(Climate(*place).by_season(np.arange(float(days))), row)
 
 

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core import closures, colour, heat, jelly, keeping, process
 from elderberry.core import jars as jar_kinds
 from elderberry.core.batch import lags, readings
-from elderberry.core.batch.lifecycle import Phase, StepState
+from elderberry.core.batch.lifecycle import OPEN, Phase, StepState
 from elderberry.core.batch.plate import Plate
 from elderberry.core.batch.rows import OperationRow
 from elderberry.core.batch.standing import SECOND_GO, Standing, words
@@ -212,7 +212,7 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         part_ml=packed.leftover_ml if packed else 0.0,
         shared=jar_counts(shared.jars, folder.units) if shared else [],
         shared_off_mm=shared.off_mm if shared else 0.0,
-        sums=at_bench.links(folder, operation) if state.phase in glance.OPEN else [],
+        sums=at_bench.links(folder, operation) if state.phase in OPEN else [],
         mishaps=mishaps.at_step(folder, operation),
         notes=_notes(folder, operation),
         takes=[folder.lots[i].key for i in edges["in"]],
@@ -271,7 +271,7 @@ def _colours(operation: Operation) -> list[Swatch]:
 
 def _plate(folder: Folder, operation: Operation) -> Plate | None:
     """The cold plate of a pot that is on, or comes next."""
-    found = folder.standing.plate(operation) if folder.phase(operation) in glance.OPEN else None
+    found = folder.standing.plate(operation) if folder.phase(operation) in OPEN else None
     return replace(found, note=in_units(found.note, folder.units)) if found else None
 
 

@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 
 from elderberry.core import juicing
 from elderberry.core.batch import readings
-from elderberry.core.batch.lifecycle import Phase, StepState
+from elderberry.core.batch.lifecycle import OPEN, Phase, StepState
 from elderberry.core.batch.pots import unmeasured
 from elderberry.core.batch.rows import OperationRow
 from elderberry.core.batch.standing import Standing, words
@@ -20,7 +20,6 @@ from elderberry.services.cooking.folder import Folder
 from elderberry.services.shown import Askable, PanView, StationView, StepGlance
 from elderberry.store import Operation
 
-OPEN = frozenset({Phase.WAITING, Phase.RUNNING})
 PAN_WARNING = timedelta(minutes=10)
 UNITS_OF_LOT = {"volume_ml", "brix", "ph", "mass_g"}
 

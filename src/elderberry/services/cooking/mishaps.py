@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from elderberry.core import mishaps
-from elderberry.core.batch.lifecycle import Phase
+from elderberry.core.batch.lifecycle import OPEN, Phase
 from elderberry.core.batch.pots import MISHAP, WATER_BACK
 from elderberry.core.flow.kinds import kind
 from elderberry.core.mishaps import Mishap
@@ -21,7 +21,6 @@ from elderberry.services.household import kitchens
 from elderberry.services.shown import MishapView
 from elderberry.store import Jar, Operation
 
-OPEN = frozenset({Phase.RUNNING, Phase.WAITING})
 SIPHONED, BROKEN = "siphoned", "broken"
 """What happens to a jar that lost juice in the canner, and to one that is no more."""
 
@@ -58,13 +57,13 @@ def _possible(folder: Folder, operation: Operation, what: Mishap, jars: Sequence
 
 
 def _amounts(what: Mishap, units: System) -> list[str]:
-    return list(mishaps.amounts(units)) if what.loses or what.water else []
+    return list(mishaps.amounts(units)) if what.by_amount else []
 
 
 def _asks(what: Mishap) -> str:
     if what.jars:
         return "jar"
-    return "amount" if what.loses or what.water else ""
+    return "amount" if what.by_amount else ""
 
 
 def happened(made: Change, key: str, said: Said) -> None:
@@ -95,7 +94,7 @@ def happened(made: Change, key: str, said: Said) -> None:
 
 
 def _amount(made: Change, what: Mishap, said: Said) -> float:
-    if not (what.loses or what.water):
+    if not what.by_amount:
         return 0.0
     if not said.amount and what.loses:
         return 0.0

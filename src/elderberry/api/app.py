@@ -31,6 +31,7 @@ from elderberry.api.answers import Answers
 from elderberry.api.gate import Gate
 from elderberry.api.live import Live
 from elderberry.api.settings import Settings
+from elderberry.store.memory import Memory
 
 ROUTES = (
     session, kitchen, furnishing, plans, flows, intake, batches, shelf, notes, bench, keeping,
@@ -60,6 +61,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.state.settings = settings
     app.state.live = Live(settings.engine)
     app.state.answers = Answers()
+    app.state.memory = Memory()
     problems.install(app)
     app.add_middleware(Gate, hosts=settings.hosts)
     for module in ROUTES:

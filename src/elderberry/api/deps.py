@@ -14,15 +14,16 @@ from elderberry.api.answers import Answers, Question
 from elderberry.api.once import Changing, Repeated
 from elderberry.api.settings import Settings
 from elderberry.services.household import signing_in
+from elderberry.services.household.signing_in import Asking
 from elderberry.services.once import Asked
 from elderberry.services.who import Who
-from elderberry.store import queries
+from elderberry.store import furniture, queries
 
 COOKIE = "elderberry_session"
 
 
-def settings(request: Request) -> Settings:
-    """The settings of this application."""
+async def settings(request: Request) -> Settings:
+    """The settings of this application; nothing to wait for, so in no thread of its own."""
     found: Settings = request.app.state.settings
     return found
 
@@ -37,8 +38,8 @@ Transaction = Annotated[Orm, Depends(transaction, scope="function")]
 Chosen = Annotated[Settings, Depends(settings)]
 
 
-def now() -> datetime:
-    """The time of the request."""
+async def now() -> datetime:
+    """The time of the request; as little to wait for."""
     return datetime.now(UTC)
 
 
@@ -61,9 +62,10 @@ def signed_in(
         Repeated: this was made, or asked, before.
         Conflict: its key was used for something else.
     """
-    who = signing_in.whose(orm, token, at) if token else None
-    if who is None:
+    asks = signing_in.asking(orm, token, at) if token else None
+    if asks is None:
         raise HTTPException(401, "Please sign in. Nothing was lost.")
+    who = asks.who
     route = (request.method, request.scope["route"].path)
     roles.check(who, route)
     if roles.is_change(route):
@@ -74,11 +76,12 @@ def signed_in(
         request.state.changing = Changing(orm, who, at, asked, what)
         request.state.changing.begin()
     else:
-        _asked_just_now(request, orm, who)
+        _asked_just_now(request, asks)
+        furniture.look_on(orm, request.app.state.memory, who.household_id, asks.furnished)
     return who
 
 
-def _asked_just_now(request: Request, orm: Orm, who: Who) -> None:
+def _asked_just_now(request: Request, asks: Asking) -> None:
     """Nothing is found out twice while nothing has happened.
 
     Raises:
@@ -86,7 +89,7 @@ def _asked_just_now(request: Request, orm: Orm, who: Who) -> None:
     """
     sent = getattr(request.state, "sent", "")
     what = f"{request.method} {request.url.path}?{request.url.query} {sent}"
-    question = Question(who.person_id, what, queries.newest_event_id(orm, who.household_id))
+    question = Question(asks.who.person_id, what, asks.furnished.newest)
     answers: Answers = request.app.state.answers
     found = answers.find(question)
     if found is not None:

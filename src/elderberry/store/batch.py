@@ -23,6 +23,7 @@ class Batch(Owned, Base):
     finished: whether every step is over, as its events amount to; material: what it began with.
     last_press: what the newest press did (store/trace.py), with who pressed, at which step and
     when; empty once it was taken back.
+    touched: how often it, or a row of it, became another (store/furniture.py).
     """
 
     __tablename__ = "batch"
@@ -45,6 +46,7 @@ class Batch(Owned, Base):
     finished: Mapped[bool] = mapped_column(default=False)
     material: Mapped[str] = mapped_column(String(40))
     last_press: Mapped[Json] = mapped_column(default=dict)
+    touched: Mapped[int] = mapped_column(default=0, server_default="0")
 
 
 class Operation(Owned, Base):

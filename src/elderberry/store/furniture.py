@@ -1,42 +1,73 @@
-"""What a session has read and reads again and again: read once.
+"""What is read again and again is read once: in a session, and by requests that only read.
 
-Rows are the session's own objects, so a change of one is seen at once; a row that comes or goes
-makes its table be read anew. What is reckoned from rows is reckoned anew when one of them changes.
+Within a session rows are its own objects, so a change of one is seen at once; a row that comes or
+goes makes its table be read anew. What is reckoned from rows is reckoned anew when one of them
+changes.
+
+Requests that only read keep what they found for each other (store/memory.py). How often a small
+table became another stands with its household, and how often the rows of a batch did with the
+batch, written in the transaction of the change itself: who reads that first, in whatever process,
+never shows what is no longer so.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Hashable
+from collections import OrderedDict
+from collections.abc import Callable, Collection, Hashable, Iterable, Mapping
+from dataclasses import dataclass
 from typing import Any, TypeVar
 
-from sqlalchemy import event
+from sqlalchemy import Integer, cast, event, func, inspect, select, update
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.store.batch import Operation, OperationLot
+from elderberry.store.base import Base
+from elderberry.store.batch import Batch, Operation, OperationLot
+from elderberry.store.cycle_seen import CycleSeen
 from elderberry.store.event import Event, Reading
-from elderberry.store.household import Kitchen
+from elderberry.store.household import Household, Kitchen
 from elderberry.store.jar import Jar, JarStock, LidStock
 from elderberry.store.lot import Lot
+from elderberry.store.memory import Memory
 from elderberry.store.method import OwnMethod
 from elderberry.store.own_ingredient import OwnIngredient
 from elderberry.store.own_process import OwnProcessEntry
+from elderberry.store.pace_seen import PaceSeen
 from elderberry.store.person import Person
 from elderberry.store.place import Place, PlaceDay
 from elderberry.store.station import Station
 from elderberry.store.tasted import Tasted
 from elderberry.store.vessel import Vessel
+from elderberry.store.yield_seen import YieldSeen
 
 SMALL = (
     Kitchen, JarStock, LidStock, OwnIngredient, OwnMethod, OwnProcessEntry, Person, Place, PlaceDay,
     Station, Tasted, Vessel,
 )  # fmt: skip
 """Tables of a few rows that nearly every request reads."""
+SEEN = (YieldSeen, PaceSeen, CycleSeen)
+"""Tables of what plans learn from: a few of their rows are read by every plan."""
 OF_A_BATCH = (Operation, OperationLot, Lot, Event, Reading, Jar)
 """Tables of which a batch reads its own rows, before a press and after it."""
-ROWS, RECKONED = "rows", "reckoned"
+TOLD = frozenset((*SMALL, *SEEN, Jar))
+"""Tables of which a household tells how often they became others."""
+ROWS, RECKONED, LOOKING = "rows", "reckoned", "looking"
 Found = TypeVar("Found")
 Key = tuple[frozenset[type], Hashable]
 """A table, or several, and whose rows of it."""
+OURS: OrderedDict[int, None] = OrderedDict()
+"""The newest events that this process wrote."""
+MOST_OURS = 1_000
+
+
+@dataclass(frozen=True)
+class Furnished:
+    """How a household stood before anything else was read of it.
+
+    newest: its newest event; tables: how often each of its small tables became another.
+    """
+
+    newest: int
+    tables: Mapping[str, int]
 
 
 def rows(
@@ -49,8 +80,46 @@ def rows(
 def reckoned(
     orm: Orm, models: Collection[type], whose: Hashable, reckon: Callable[[], Found]
 ) -> Found:  # fmt: skip
-    """What this session has reckoned from some tables, until a row of one is another."""
+    """What this session has reckoned from some tables, until a row of one is another.
+
+    whose: a household, or a tuple that begins with one.
+    """
     return _once(orm, RECKONED, models, whose, reckon)
+
+
+def look_on(orm: Orm, memory: Memory, household_id: int, furnished: Furnished) -> None:
+    """A session that only reads: what others found it need not find again."""
+    memory.hear(household_id, furnished.newest, OURS.__contains__)
+    orm.info[LOOKING] = (memory, furnished.tables)
+
+
+def looks_on(orm: Orm) -> bool:
+    """Whether a session only reads."""
+    return LOOKING in orm.info
+
+
+def stamp_of(orm: Orm, models: Iterable[type]) -> dict[type, int]:
+    """How often some tables had become others before a session that only reads began."""
+    furnished = orm.info[LOOKING][1] if looks_on(orm) else {}
+    return {model: furnished.get(_name(model), 0) for model in models}
+
+
+def kept(orm: Orm, name: Hashable, stamp: object) -> Any | None:
+    """What a session that only reads finds under a name; None where nothing is, and in others."""
+    looking = orm.info.get(LOOKING)
+    return looking[0].find(name, stamp) if looking else None
+
+
+def keep(
+    orm: Orm, name: Hashable, stamp: object, thing: object, read: Iterable[object] = ()
+) -> None:
+    """Keep something for sessions that only read, if this is one; read: the rows that it is of."""
+    looking = orm.info.get(LOOKING)
+    if looking:
+        for row in read:
+            if row in orm:
+                orm.expunge(row)
+        looking[0].keep(name, stamp, thing)
 
 
 def forget(orm: Orm) -> None:
@@ -59,21 +128,50 @@ def forget(orm: Orm) -> None:
         orm.info.pop(what, None)
 
 
+def written_past(
+    orm: Orm,
+    household_id: int,
+    models: Iterable[type] = (),
+    batch_ids: Iterable[int] = (),
+) -> None:
+    """Rows of some tables, or of some batches, were written past the session."""
+    forget(orm)
+    _tell(orm, {household_id: set(models)}, set(batch_ids))
+
+
 def _once(
     orm: Orm, what: str, models: Collection[type], whose: Hashable, find: Callable[[], Found]
 ) -> Found:
     known: dict[Key, Found] = orm.info.setdefault(what, {})
     key = (frozenset(models), whose)
     if key not in known:
-        known[key] = find()
+        known[key] = _across(orm, what, key, find)
     return known[key]
+
+
+def _across(orm: Orm, what: str, key: Key, find: Callable[[], Found]) -> Found:
+    """What another session found, if this one only reads and its tables are told of."""
+    if not looks_on(orm) or not key[0] <= TOLD:
+        return find()
+    stamp = stamp_of(orm, key[0])
+    before: Found | None = kept(orm, (what, key), stamp)
+    if before is not None:
+        return before
+    found = find()
+    keep(orm, (what, key), stamp, found, found if what == ROWS else ())  # type: ignore[arg-type]
+    return found
+
+
+def _name(model: type) -> str:
+    return str(model.__tablename__)  # type: ignore[attr-defined]
 
 
 @event.listens_for(Orm, "after_flush")
 def _flushed(orm: Orm, _: Any) -> None:
     """A row that came is put behind those that were read, as it would be if they were read anew."""
     gone = {type(row) for row in orm.deleted}
-    _drop(orm, RECKONED, gone | {type(row) for row in (*orm.new, *orm.dirty)})
+    changed = [*orm.new, *orm.deleted, *(row for row in orm.dirty if orm.is_modified(row))]
+    _drop(orm, RECKONED, {table for row in changed for table in _tables_of(row)})
     known: dict[Key, Any] = orm.info.get(ROWS, {})
     for row in orm.new if known else ():
         for whose in _whose(row):
@@ -83,6 +181,51 @@ def _flushed(orm: Orm, _: Any) -> None:
     several = {type(row) for row in orm.new}
     for key in [k for k in known if not gone.isdisjoint(k[0]) or _of_several(k, several)]:
         del known[key]
+    _tell_of(orm, changed)
+    OURS.update((row.id, None) for row in orm.new if isinstance(row, Event))
+    while len(OURS) > MOST_OURS:
+        OURS.popitem(last=False)
+
+
+def _tables_of(row: object) -> set[type]:
+    """The tables that are others with a row: a vessel of the household's own is filled, or empty
+    again, with its jar.
+    """
+    return {type(row), Vessel} if isinstance(row, Jar) and row.own_vessel else {type(row)}
+
+
+def _tell_of(orm: Orm, changed: Iterable[Any]) -> None:
+    """Whoever reads later is told which tables and which batches are others."""
+    tables: dict[int, set[type]] = {}
+    batches, steps = set[int](), set[int]()
+    for row in changed:
+        others = _tables_of(row) & TOLD
+        if others:
+            tables.setdefault(row.household_id, set()).update(others)
+        if isinstance(row, Batch):
+            batches.add(row.id)
+        elif isinstance(row, OperationLot):
+            steps.add(row.operation_id)
+        elif isinstance(row, OF_A_BATCH) and row.batch_id is not None:  # type: ignore[union-attr]
+            batches.add(row.batch_id)  # type: ignore[union-attr]
+    if steps:
+        of_steps = select(Operation.batch_id).where(Operation.id.in_(steps))
+        batches |= {*orm.connection().execute(of_steps).scalars()}
+    _tell(orm, tables, batches)
+
+
+def _tell(orm: Orm, tables: Mapping[int, set[type]], batches: set[int]) -> None:
+    told = Household.furnished
+    for household_id, models in tables.items():
+        more: list[Any] = []
+        for path in (f"$.{_name(model)}" for model in models):
+            more += [path, cast(func.coalesce(func.json_value(told, path), 0), Integer) + 1]
+        if more:
+            ours = update(Household).where(Household.id == household_id)
+            orm.connection().execute(ours.values(furnished=func.json_set(told, *more)))
+    if batches:
+        mine = update(Batch).where(Batch.id.in_(batches))
+        orm.connection().execute(mine.values(touched=Batch.touched + 1))
 
 
 def _whose(row: Any) -> tuple[Hashable, ...]:
@@ -105,3 +248,19 @@ def _drop(orm: Orm, what: str, touched: set[type]) -> None:
 @event.listens_for(Orm, "after_soft_rollback")
 def _undone(orm: Orm, _: Any) -> None:
     forget(orm)
+
+
+def _not_by_many(row: Any, value: object, *_: object) -> None:
+    """What many look at is never written to: it would reach all of them, and no table.
+
+    Raises:
+        AttributeError: a row that was taken out of its session is written to.
+    """
+    if inspect(row).detached:
+        raise AttributeError(f"{row} is looked at by many: read it in the change ({value!r}).")
+
+
+for _model in (*TOLD, *OF_A_BATCH, Batch):
+    assert issubclass(_model, Base)
+    for _column in _model.__table__.columns:
+        event.listen(getattr(_model, _column.key), "set", _not_by_many)

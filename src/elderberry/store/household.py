@@ -13,12 +13,16 @@ UNITS = ("metric", "us", "imperial")
 
 
 class Household(Base):
-    """Who cooks together and shares a shelf; nobody else ever sees it."""
+    """Who cooks together and shares a shelf; nobody else ever sees it.
+
+    furnished: how often each of its small tables became another (store/furniture.py).
+    """
 
     __tablename__ = "household"
     id: Mapped[int] = mapped_column(BigInteger, primary_key=True, autoincrement=True)
     name: Mapped[str] = mapped_column(String(120))
     created_at: Mapped[datetime]
+    furnished: Mapped[dict[str, int]] = mapped_column(JSON, default=dict, server_default="{}")
 
 
 class Kitchen(Owned, Base):

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import ColumnElement, Select, and_, case, func, or_, select
+from sqlalchemy import ColumnElement, Select, and_, case, func, or_, select, union_all
 from sqlalchemy.orm import Session as Orm
 from sqlalchemy.orm import aliased
 
@@ -18,7 +18,8 @@ from elderberry.store.batch import Batch, Operation
 from elderberry.store.event import Event, Reading
 from elderberry.store.jar import Jar, Stack
 from elderberry.store.lot import Lot
-from elderberry.store.queries import NO, YES, mine
+from elderberry.store.place import Place
+from elderberry.store.queries import NO, YES, all_of, mine
 from elderberry.store.station import Station
 
 CODE_LETTERS = 3
@@ -87,6 +88,29 @@ def stacks(
         .limit(most)
     )
     return [(a, b, c) for a, b, c in orm.execute(first)]
+
+
+Stacks = dict[int, list[tuple[int, int, int]]]
+"""Stacks by their place: number, jars that are meant, first jar."""
+
+
+def all_stacks(orm: Orm, household_id: int, place_ids: Iterable[int], most: int) -> Stacks:
+    """The first stacks of some places, those to use first in front."""
+    found: Stacks = {place_id: [] for place_id in place_ids}
+    of_place = (
+        select(Stack.place_id, Stack.id, Stack.jars, Stack.first_jar_id, Stack.best_by)
+        .where(*_named(household_id, place_id, Wanted()))
+        .order_by(Stack.best_by, Stack.id)
+        .limit(most)
+        for place_id in found
+    )
+    if not found:
+        return found
+    there = union_all(*of_place).subquery()
+    ordered = select(*there.c).order_by(there.c.best_by, there.c.id)
+    for place_id, stack, jars, first, _ in orm.execute(ordered):
+        found[place_id].append((stack, jars, first))
+    return found
 
 
 def count(orm: Orm, household_id: int, place_id: int, wanted: Wanted) -> int:
@@ -177,14 +201,22 @@ def by_code(orm: Orm, household_id: int, code: str) -> Jar | None:
 
 
 def to_use(orm: Orm, household_id: int, until: date, most: int) -> Sequence[Jar]:
-    """Jars on a place that are at their best until a day or less, the most pressing first."""
-    query = (
-        select(Jar)
-        .where(Jar.household_id == household_id, Jar.best_by <= until, Jar.place_id.is_not(None))
+    """Jars on a place that are at their best until a day or less, the most pressing first.
+
+    Each place has its jars in that order, so that nothing is sorted but the first of each.
+    """
+    of_place = [
+        select(Jar.id)
+        .where(Jar.household_id == household_id, Jar.place_id == p.id, Jar.best_by <= until)
         .order_by(Jar.best_by, Jar.code)
         .limit(most)
-    )
-    return orm.scalars(query).all()
+        for p in all_of(orm, household_id, Place)
+    ]
+    if not of_place:
+        return ()
+    first = union_all(*of_place).subquery()
+    query = select(Jar).join(first, first.c.id == Jar.id)
+    return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(most)).all()
 
 
 def fallen_short(orm: Orm, household_id: int, most: int) -> Sequence[Jar]:

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { ProcessView, StepView } from "@/api/types";
-import { jarSize, plain, room, temperature } from "@/lib/format";
+import { altitude, jarSize, plain, room, temperature } from "@/lib/format";
+import { FOOT_M } from "@/lib/units";
 
 /** The process card: what the minutes are for, and where they are from. */
 export function ProcessCard({ process, step }: { process: ProcessView | null; step: StepView }) {
@@ -10,8 +11,8 @@ export function ProcessCard({ process, step }: { process: ProcessView | null; st
       <dt className="text-slate">time</dt>
       <dd className="font-bold">
         {plain(step.minutes.typ, 1)} min at a full{" "}
-        {process.heater === "bath" ? "boil" : "head of steam"}, at {plain(process.altitude_ft, 1)}{" "}
-        ft
+        {process.heater === "bath" ? "boil" : "head of steam"}, at{" "}
+        {altitude(process.altitude_ft * FOOT_M)}
       </dd>
       <dt className="text-slate">for</dt>
       <dd>

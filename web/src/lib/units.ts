@@ -14,7 +14,7 @@ export const inPounds = (): boolean => system !== "metric";
 export const POUND_G = 453.592;
 export const OUNCE_G = 28.3495;
 const INCH_CM = 2.54;
-const FOOT_M = 0.3048;
+export const FOOT_M = 0.3048;
 
 /** A unit, and how many of the base unit it is; degrees have a zero of their own. */
 export type Measure = { unit: string; factor: number; zero?: number };

@@ -7,6 +7,7 @@ import type { Estimate, JarPageView, JarView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { Lineage } from "@/flow/lineage";
 import {
+  altitude,
   count,
   date,
   jarSize,
@@ -18,6 +19,7 @@ import {
   temperature,
   timeOfDay,
 } from "@/lib/format";
+import { FOOT_M } from "@/lib/units";
 import { useNow } from "@/lib/use-now";
 import { SaidAmount, UNSAID, useSaid } from "@/lines/said-amount";
 import { labelsOf } from "@/shelf/in-hand";
@@ -360,7 +362,8 @@ function Process({ page, zone, now }: { page: JarPageView; zone: string; now: nu
           <dt className="text-slate">By</dt>
           <dd>
             {process.source}, {process.product.replaceAll("_", " ")} to {jarSize(process.jar_ml)},{" "}
-            {plain(process.altitude_ft, 1)} ft, {EVIDENCE[process.evidence] ?? process.evidence}
+            {altitude(process.altitude_ft * FOOT_M)},{" "}
+            {EVIDENCE[process.evidence] ?? process.evidence}
           </dd>
           <dt className="text-slate">Filled</dt>
           <dd>

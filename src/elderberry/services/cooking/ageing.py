@@ -18,7 +18,7 @@ from elderberry.core.wording import figure, in_units
 from elderberry.services.household import kitchens
 from elderberry.services.shown import BestByView
 from elderberry.services.who import Who
-from elderberry.store import Event, Jar, Place, PlaceDay, Tasted, queries
+from elderberry.store import Event, Jar, Place, PlaceDay, Tasted, furniture, queries
 
 FOUND = "found"
 """What a jar that was there already keeps in its contents: how far off its day may be [d]."""
@@ -58,7 +58,7 @@ class Ageing:
         spells = [self._before(e) for e in self.moves.get(jar.id, ())]
         place = self.place(jar)
         if place is not None and until is not None:
-            spells.append(Spell(self.climates[place.id], jar.placed_at, until))
+            spells.append(Spell(self.climates[place.id], jar.placed_at, max(until, jar.placed_at)))
         return spells
 
     def _before(self, moved: Event) -> Spell:
@@ -127,21 +127,43 @@ class Ageing:
 
 def of(orm: Orm, who: Who, jars: Iterable[Jar], now: datetime | None = None) -> Ageing:
     """What is known of the past of some jars."""
-    hh = who.household_id
+    return known(orm, who, carried(orm, who, jars), now or datetime.now(UTC))
+
+
+Moves = Mapping[int, Sequence[Event]]
+"""Each carrying of some jars from where they had stood."""
+
+
+def carried(orm: Orm, who: Who, jars: Iterable[Jar]) -> Moves:
+    """How some jars were carried about."""
     listed = [j.id for j in jars]
     moves: dict[int, list[Event]] = {}
-    for event in queries.moves_of(orm, hh, listed) if listed else ():
+    for event in queries.moves_of(orm, who.household_id, listed) if listed else ():
         if event.jar_id is not None and "stay_days" in event.data:
             moves.setdefault(event.jar_id, []).append(event)
+    return moves
+
+
+def known(orm: Orm, who: Who, moves: Moves, now: datetime) -> Ageing:
+    """What is known of the past of jars that were carried about so."""
+    hh = who.household_id
     places = {p.id: p for p in queries.all_of(orm, hh, Place)}
-    today = kitchens.today(orm, who, now or datetime.now(UTC))
-    return Ageing(
-        places, climates(orm, who), moves, taught(orm, who), kitchens.units(orm, who), today
-    )
+    warmth, rows, units = climates(orm, who), taught(orm, who), kitchens.units(orm, who)
+    stamp = (warmth, rows, units, now)
+    told = furniture.kept(orm, ("aged", hh), stamp)
+    if told is None:
+        told = {}
+        furniture.keep(orm, ("aged", hh), stamp, told)
+    return Ageing(places, warmth, moves, rows, units, kitchens.today(orm, who, now), told)
 
 
 def climates(orm: Orm, who: Who) -> dict[int, Climate]:
     """How warm each place is: by its season, and as it was logged."""
+    whose = (who.household_id, "climates")
+    return furniture.reckoned(orm, (Place, PlaceDay), whose, lambda: _climates(orm, who))
+
+
+def _climates(orm: Orm, who: Who) -> dict[int, Climate]:
     logged: dict[int, dict[date, tuple[float, ...]]] = {}
     for row in queries.all_of(orm, who.household_id, PlaceDay):
         logged.setdefault(row.place_id, {})[row.day] = tuple(row.temps.values())
@@ -153,6 +175,11 @@ def climates(orm: Orm, who: Who) -> dict[int, Climate]:
 
 def taught(orm: Orm, who: Who) -> dict[tuple[str, str], storage.LifeRow]:
     """The rows that this household's tastings have shifted."""
+    whose = (who.household_id, "taught")
+    return furniture.reckoned(orm, (Tasted,), whose, lambda: _taught(orm, who))
+
+
+def _taught(orm: Orm, who: Who) -> dict[tuple[str, str], storage.LifeRow]:
     seen: dict[tuple[str, str], list[tasting.Tasting]] = {}
     for row in queries.all_of(orm, who.household_id, Tasted):
         tasted = tasting.Tasting(row.aged_d, tasting.verdict(row.verdict))

@@ -28,6 +28,10 @@ NAMES = {"mass_g": "the weight", "volume_ml": "the litres", "brix": "the sweetne
 
 def of_step(folder: Folder, operation: Operation) -> BalanceView | None:
     """The balance of a finished step; None where too little was measured to tell."""
+    return folder.once(("balance", operation.id), lambda: _of_step(folder, operation))
+
+
+def _of_step(folder: Folder, operation: Operation) -> BalanceView | None:
     edges = folder.edges[operation.id]
     outs = [folder.lots[i] for i in edges["out"]]
     ins = [folder.lots[i] for i in edges["in"]]

@@ -37,7 +37,7 @@ from elderberry.services.cooking import (
     undo,
     waters,
 )
-from elderberry.services.cooking.folder import Folder, title
+from elderberry.services.cooking.folder import Folder, opened, title
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF, WORKED_OUT
 from elderberry.services.planning import plan_view
 from elderberry.services.planning.end_view import JarCount, ProcessView, becomes, jar_counts
@@ -64,7 +64,7 @@ from elderberry.store import Batch, Lot, Operation, Reading
 
 def view(orm: Orm, who: Who, batch: Batch) -> BatchView:
     """A batch as Cook shows it."""
-    return of(Folder(orm, who, batch))
+    return of(opened(orm, who, batch))
 
 
 def of(folder: Folder) -> BatchView:
@@ -109,6 +109,10 @@ def inputs(folder: Folder) -> list[InputView]:
 
 def lineage(folder: Folder) -> LineageView:
     """The flow as it went, of a batch's folder."""
+    return folder.once("lineage", lambda: _lineage(folder))
+
+
+def _lineage(folder: Folder) -> LineageView:
     balanced = (balances.of_step(folder, o) for o in folder.operations)
     return LineageView(
         id=folder.batch.id,
@@ -201,7 +205,9 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         plate=_plate(folder, operation),
         midway=_midway(folder, operation),
         target_c=operation.params.get("target"),
-        inside=_inside(folder, operation, state.minutes),
+        inside=folder.once(
+            ("inside", operation.id), lambda: _inside(folder, operation, state.minutes)
+        ),
         water=waters.of_step(standing, operation),
         balance=balances.of_step(folder, operation),
         choices=_choices(folder, operation),

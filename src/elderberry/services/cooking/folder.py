@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from functools import cached_property
@@ -23,12 +23,30 @@ from elderberry.core.yields import YieldForecast
 from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens, own_processes
 from elderberry.services.who import Who
-from elderberry.store import Batch, Event, Jar, Lot, Operation, Person, Reading, Station, queries
+from elderberry.store import (
+    Batch,
+    Event,
+    Jar,
+    Lot,
+    Operation,
+    Person,
+    Reading,
+    Station,
+    furniture,
+    queries,
+)
 from elderberry.store.base import Owned
 
 TAKEN_BACK = "taken_back"
 """The event that a press was taken back; it names the rows that the press had made."""
+PAPERS = (
+    "operations", "journal", "events", "readings", "lots", "jars", "jars_ever", "edges", "method",
+    "brief", "standing", "_said",
+)  # fmt: skip
+"""What of a folder is the same for whoever looks at it."""
 Row = TypeVar("Row", bound=Owned)
+Found = TypeVar("Found")
+Said = TypeVar("Said")
 
 
 @dataclass
@@ -41,12 +59,21 @@ class House:
     @cached_property
     def people(self) -> dict[int, str]:
         """Names by id."""
-        return {p.id: p.name for p in queries.all_of(self.orm, self.who.household_id, Person)}
+        return self._by_id(Person, lambda p: p.name)
 
     @cached_property
     def stations(self) -> dict[int, Station]:
         """Stations by id."""
-        return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
+        return self._by_id(Station, lambda s: s)
+
+    def _by_id(self, model: type[Row], told: Callable[[Row], Found]) -> dict[int, Found]:
+        """Something of each row of a small table."""
+
+        def read() -> dict[int, Found]:
+            rows = queries.all_of(self.orm, self.who.household_id, model)
+            return {row.id: told(row) for row in rows}
+
+        return furniture.reckoned(self.orm, (model,), (self.who.household_id, "by id"), read)
 
     @cached_property
     def kitchen(self) -> core_kitchen.Kitchen:
@@ -198,9 +225,54 @@ class Folder:
             forecasts=forecasts_of(self.batch.predicted.get("forecasts", ())),
         )
 
+    def recalled(self) -> bool:
+        """Whether a session that only reads, as this one does, has read it before as it stands."""
+        if not furniture.looks_on(self.orm):
+            return False
+        papers = furniture.kept(self.orm, self._name, self._stamp)
+        self.__dict__.update(papers or {})
+        return papers is not None
+
+    def leave(self, readings: Sequence[Reading]) -> None:
+        """Leave what was read, and what it amounts to, to others that only read.
+
+        readings: all of them, with those that were taken back.
+        """
+        if furniture.looks_on(self.orm):
+            read = (
+                *self.operations,
+                *self.lots.values(),
+                *self.journal,
+                *self.jars_ever,
+                *readings,
+            )
+            papers = {name: getattr(self, name) for name in PAPERS}
+            furniture.keep(self.orm, self._name, self._stamp, papers, read)
+
+    @property
+    def _name(self) -> tuple[str, int]:
+        return "batch", self.batch.id
+
+    @property
+    def _stamp(self) -> tuple[object, ...]:
+        """What is another as soon as what it amounts to is."""
+        return self.batch.touched, self.kitchen, self.own_processes, self.stations, self.people
+
+    @cached_property
+    def _said(self) -> dict[Hashable, Any]:
+        return {}
+
+    def once(self, name: Hashable, say: Callable[[], Said]) -> Said:
+        """What is said of it in a view that hangs on nothing else, and not on the time of day."""
+        if name not in self._said:
+            self._said[name] = say()
+        found: Said = self._said[name]
+        return found
+
     def anew(self) -> None:
         """Forget what it amounted to: a row was added or changed."""
-        self.__dict__.pop("standing", None)
+        for name in ("standing", "_said"):
+            self.__dict__.pop(name, None)
 
     def tested_time(self, process: Operation) -> Lookup:
         """What the tables say of the jars of a canner load, in the canner that it stands on."""
@@ -232,25 +304,31 @@ def folders(
     orm: Orm, who: Who, batches: Sequence[Batch], now: datetime | None = None
 ) -> list[Folder]:
     """The folders of several batches, read together, as they stand at a moment."""
-    house, hh, ids = House(orm, who), who.household_id, [b.id for b in batches]
-    at = now or datetime.now(UTC)
+    house, at = House(orm, who), now or datetime.now(UTC)
     found = [Folder(orm, who, b, house, at=at) for b in batches]
-    if not found:
-        return []
+    unread = [folder for folder in found if not folder.recalled()]
+    if unread:
+        _read(orm, who.household_id, unread)
+    return found
+
+
+def _read(orm: Orm, hh: int, unread: Sequence[Folder]) -> None:
+    """Read the rows of several batches together."""
+    ids = [folder.batch.id for folder in unread]
     operations = queries.of_batches(orm, hh, Operation, ids)
     lots = queries.of_batches(orm, hh, Lot, ids)
     events = queries.of_batches(orm, hh, Event, ids)
     readings = queries.of_batches(orm, hh, Reading, ids)
     jars = queries.of_batches(orm, hh, Jar, ids)
     edges = queries.edges(orm, hh, ids)
-    for folder in found:
+    for folder in unread:
         mine = folder.batch.id
         folder.operations = sorted(operations[mine], key=lambda o: o.position)
         folder.lots = {row.id: row for row in lots[mine]}
         folder.journal, folder.jars_ever = events[mine], jars[mine]
         folder.readings = folder._that_stand(readings[mine], "reading")
         folder.edges = {o.id: edges[o.id] for o in operations[mine]}
-    return found
+        folder.leave(readings[mine])
 
 
 def forecasts_of(rows: Sequence[Mapping[str, Any]]) -> dict[tuple[str, str], YieldForecast]:
@@ -296,4 +374,9 @@ def folder_of(orm: Orm, who: Who, batch_id: int, lock: bool = False) -> Folder:
     Raises:
         NotFound: missing, or another household's.
     """
-    return Folder(orm, who, find(orm, who, batch_id, lock=lock))
+    return opened(orm, who, find(orm, who, batch_id, lock=lock))
+
+
+def opened(orm: Orm, who: Who, batch: Batch) -> Folder:
+    """The folder of a batch: read as it is needed where it is to be changed, else all at once."""
+    return folders(orm, who, [batch])[0] if furniture.looks_on(orm) else Folder(orm, who, batch)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Hashable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session as Orm
@@ -20,7 +21,7 @@ from elderberry.core.shelf import found
 from elderberry.services.cooking import ageing
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
-from elderberry.store import Jar, Place, queries
+from elderberry.store import Jar, Place, furniture, queries
 
 FELL_SHORT = "fell_short"
 """What a jar's process lacks by what is known now, in its record."""
@@ -29,19 +30,48 @@ FELL_SHORT = "fell_short"
 USE_FIRST = "Juice left it in the canner: eat it first."
 
 
+@dataclass(frozen=True)
+class Around:
+    """Jars, with what is read besides them: their ways, the codes of their batches, colours."""
+
+    jars: Sequence[Jar]
+    moves: ageing.Moves
+    codes: Mapping[int, str]
+    colours: Mapping[int, str]
+
+
 def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
     """Jars with their places and their best-by."""
-    if not jars:
-        return []
-    known, now = ageing.of(orm, who, jars), datetime.now(UTC)
-    codes = queries.codes_of(orm, who.household_id, jars)
-    colours = _colours(orm, who, jars)
+    return _shown(orm, who, _around(orm, who, jars)) if jars else []
+
+
+def listed(
+    orm: Orm, who: Who, name: Hashable, find: Callable[[], Sequence[Jar]]
+) -> list[JarView]:  # fmt: skip
+    """Jars of a list with a name: found once by those that only read, until a jar is another."""
+    name, stamp = ("jars", who.household_id, name), furniture.stamp_of(orm, (Jar,))
+    there: Around | None = furniture.kept(orm, name, stamp)
+    if there is None:
+        there = _around(orm, who, find())
+        moved = (event for moves in there.moves.values() for event in moves)
+        furniture.keep(orm, name, stamp, there, (*there.jars, *moved))
+    return _shown(orm, who, there)
+
+
+def _around(orm: Orm, who: Who, jars: Sequence[Jar]) -> Around:
+    codes = queries.codes_of(orm, who.household_id, jars) if jars else {}
+    return Around(jars, ageing.carried(orm, who, jars), codes, _colours(orm, who, jars))
+
+
+def _shown(orm: Orm, who: Who, there: Around) -> list[JarView]:
+    now = datetime.now(UTC).replace(second=0, microsecond=0)  # a minute is nothing to a jar
+    known = ageing.known(orm, who, there.moves, now)
     return [
         _view(
-            jar, codes.get(jar.batch_id or 0, ""), colours[jar.id], known.place(jar),
+            jar, there.codes.get(jar.batch_id or 0, ""), there.colours[jar.id], known.place(jar),
             known.best_by(jar, now), known.units,
         )
-        for jar in jars
+        for jar in there.jars
     ]  # fmt: skip
 
 

@@ -30,6 +30,7 @@ from elderberry.store import (
     PaceSeen,
     Person,
     Place,
+    Vessel,
     YieldSeen,
     furniture,
     queries,
@@ -87,6 +88,7 @@ def _anew(folder: Folder, seen: type[Seen], found: Sequence[Json]) -> None:
     if len(there) == len(found) and kept == found:
         return
     folder.orm.execute(delete(seen).where(seen.batch_id == batch_id))
+    furniture.written_past(folder.orm, hh, (seen,))
     folder.orm.add_all(seen(household_id=hh, batch_id=batch_id, **told) for told in found)
 
 
@@ -125,7 +127,8 @@ def new_jars(orm: Orm, who: Who, alike: Alike) -> list[int]:
     mine = select(Jar.code, Jar.id).where(Jar.household_id == who.household_id)
     of_code = dict(orm.execute(mine.where(Jar.code.in_([r["code"] for r in rows]))).all())
     ids = [of_code[row["code"]] for row in rows]
-    furniture.forget(orm)
+    batches = {jar.batch_id for jar in each if jar.batch_id is not None}
+    furniture.written_past(orm, who.household_id, (Jar, Vessel), batches)
     stacks.count(orm, touched)
     opened = [n for n, row in zip(ids, rows, strict=True) if row.get("opened_at") is not None]
     if opened:  # such a jar stands in a stack of its own, by its number

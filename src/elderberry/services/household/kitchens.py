@@ -28,7 +28,6 @@ from elderberry.services.errors import Conflict, NotFound
 from elderberry.services.household import zones
 from elderberry.services.who import Who
 from elderberry.store import (
-    Jar,
     JarStock,
     Kitchen,
     LidStock,
@@ -232,7 +231,7 @@ def for_core(orm: Orm, who: Who) -> core.Kitchen:
     return furniture.reckoned(orm, OF_A_KITCHEN, who.household_id, lambda: _for_core(orm, who))
 
 
-OF_A_KITCHEN = (Kitchen, Station, Place, JarStock, LidStock, Vessel, Jar)
+OF_A_KITCHEN = (Kitchen, Station, Place, JarStock, LidStock, Vessel)
 """Tables that the core's kitchen is made of."""
 
 

@@ -11,7 +11,7 @@ from elderberry.core import process
 from elderberry.core.process import OwnProcess
 from elderberry.services.errors import FieldError
 from elderberry.services.who import Who
-from elderberry.store import OwnProcessEntry, queries
+from elderberry.store import OwnProcessEntry, furniture, queries
 
 
 @dataclass(frozen=True)
@@ -72,6 +72,11 @@ def enter(orm: Orm, who: Who, new: NewOwnProcess, now: datetime) -> None:
 
 def every(orm: Orm, who: Who) -> dict[str, OwnProcess]:
     """The household's newest own process for each product that it has one for."""
+    whose = (who.household_id, "own processes")
+    return furniture.reckoned(orm, (OwnProcessEntry,), whose, lambda: _every(orm, who))
+
+
+def _every(orm: Orm, who: Who) -> dict[str, OwnProcess]:
     found = {}
     for row in queries.all_of(orm, who.household_id, OwnProcessEntry):
         minutes = {float(metres): count for metres, count in row.minutes.items()}

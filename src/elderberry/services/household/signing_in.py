@@ -12,13 +12,22 @@ import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from sqlalchemy import delete, select
+from sqlalchemy import Select, delete, func, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.errors import FieldError, NotFound, TooManyTries
 from elderberry.services.household.people import known_as
 from elderberry.services.who import Who
-from elderberry.store import KnownBrowser, Person, Session, SignInTry, queries
+from elderberry.store import (
+    Event,
+    Household,
+    KnownBrowser,
+    Person,
+    Session,
+    SignInTry,
+    queries,
+)
+from elderberry.store.furniture import Furnished
 
 SESSION_DAYS = 30
 BROWSER_DAYS = 400
@@ -145,15 +154,37 @@ def open_session(orm: Orm, who: Who, now: datetime) -> str:
 
 def whose(orm: Orm, token: str, now: datetime) -> Who | None:
     """The person a token belongs to, None where it is unknown or over."""
-    query = (
-        select(Person)
+    found = orm.execute(_of_token(token, now)).first()
+    return Who(*found) if found else None
+
+
+@dataclass(frozen=True)
+class Asking:
+    """Who asks, and how their household stood at that moment."""
+
+    who: Who
+    furnished: Furnished
+
+
+def asking(orm: Orm, token: str, now: datetime) -> Asking | None:
+    """The person a token belongs to and where their household stands, seen at one moment."""
+    newest = (
+        select(func.max(Event.id)).where(Event.household_id == Person.household_id)
+    ).scalar_subquery()
+    query = _of_token(token, now).join(Household, Household.id == Person.household_id)
+    found = orm.execute(query.add_columns(newest, Household.furnished)).first()
+    if found is None:
+        return None
+    *who, last, furnished = found
+    return Asking(Who(*who), Furnished(last or 0, furnished))
+
+
+def _of_token(token: str, now: datetime) -> Select[int, int, str, str]:
+    return (
+        select(Person.household_id, Person.id, Person.name, Person.role)
         .join(Session, Session.person_id == Person.id)
         .where(Session.token_hash == _hash(token), Session.expires_at > now)
     )
-    person = orm.scalar(query)
-    if person is None:
-        return None
-    return Who.of(person)
 
 
 def still_open(orm: Orm, tokens: set[str], now: datetime) -> set[str]:

@@ -11,7 +11,7 @@ from elderberry.core.batch.standing import Standing
 from elderberry.core.drying.freeze_dry import Cycle
 from elderberry.core.flow.kinds import kind
 from elderberry.services.who import Who
-from elderberry.store import Operation, queries
+from elderberry.store import CycleSeen, Operation, furniture, queries
 
 MOST = 40
 """Of so many of the newest loads a plan learns."""
@@ -21,10 +21,14 @@ LEAST_H, MOST_H = 2.0, 120.0
 
 def here(orm: Orm, who: Who) -> tuple[Cycle, ...]:
     """The newest loads of this machine, the oldest first."""
-    return tuple(
-        Cycle(r.water_kg, r.thickness_mm, r.sugar_share, r.frozen, r.hours)
-        for r in queries.cycles_seen(orm, who.household_id, MOST)
-    )
+
+    def read() -> tuple[Cycle, ...]:
+        seen = queries.cycles_seen(orm, who.household_id, MOST)
+        return tuple(
+            Cycle(r.water_kg, r.thickness_mm, r.sugar_share, r.frozen, r.hours) for r in seen
+        )
+
+    return furniture.reckoned(orm, (CycleSeen,), (who.household_id, "cycles"), read)
 
 
 def seen_in(operations: Sequence[Operation], standing: Standing) -> Iterator[Cycle]:

@@ -12,7 +12,7 @@ from elderberry.core.flow.inputs import Amount
 from elderberry.services.errors import FieldError
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.who import Who
-from elderberry.store import queries
+from elderberry.store import Jar, furniture, queries
 
 STRONGER = 1.12
 """How much more sugar to the weight tastes sweeter to most [-]; sweetness is told apart from about
@@ -36,6 +36,12 @@ class LastTime:
 
 def last_time(orm: Orm, who: Who, material: str) -> LastTime | None:
     """What the newest jars came out as of batches that began with this; None where none are."""
+    whose = (who.household_id, "last time", material)
+    found = furniture.reckoned(orm, (Jar,), whose, lambda: (_last_time(orm, who, material),))
+    return found[0]
+
+
+def _last_time(orm: Orm, who: Who, material: str) -> LastTime | None:
     found = queries.newest_jar_of(orm, who.household_id, material)
     if found is None:
         return None

@@ -13,7 +13,7 @@ from elderberry.core.batch.pots import unmeasured
 from elderberry.core.errors import OutOfRange
 from elderberry.core.flow.kinds import kind
 from elderberry.services.who import Who
-from elderberry.store import Batch, Lot, Operation, Reading, queries
+from elderberry.store import Batch, Lot, Operation, Reading, YieldSeen, furniture, queries
 
 TEACHES = {("juice", "volume_ml"), ("peel", "mass_g")}
 """What is read of which kind of lot, so that a yield is learned."""
@@ -23,8 +23,12 @@ MOST = 60
 
 def observations(orm: Orm, who: Who, fruit_key: str) -> list[yields.Observation]:
     """Litres a kilo, net of added water, that the household drew of a fruit."""
-    seen = queries.yields_seen(orm, who.household_id, fruit_key, MOST)
-    return [yields.Observation(y.litres_per_kg, y.source, y.way, y.batch_code) for y in seen]
+
+    def read() -> list[yields.Observation]:
+        seen = queries.yields_seen(orm, who.household_id, fruit_key, MOST)
+        return [yields.Observation(y.litres_per_kg, y.source, y.way, y.batch_code) for y in seen]
+
+    return furniture.reckoned(orm, (YieldSeen,), (who.household_id, fruit_key), read)
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from elderberry.core.batch.standing import Standing
 from elderberry.core.flow.kinds import kind
 from elderberry.core.pace import PRIOR_SIGMA, Pace
 from elderberry.services.who import Who
-from elderberry.store import Operation, queries
+from elderberry.store import Operation, PaceSeen, furniture, queries
 
 MOST = 40
 """Of so many of the newest finished steps of a role a plan learns."""
@@ -24,8 +24,12 @@ BY_THE_CLOCK = "minutes"
 
 def here(orm: Orm, who: Who) -> dict[str, Pace]:
     """The pace of each role in this kitchen."""
-    seen = queries.paces_seen(orm, who.household_id, PRIOR_SIGMA, MOST)
-    return {role: pace.learn(role, ratios) for role, ratios in seen.items()}
+
+    def learned() -> dict[str, Pace]:
+        seen = queries.paces_seen(orm, who.household_id, PRIOR_SIGMA, MOST)
+        return {role: pace.learn(role, ratios) for role, ratios in seen.items()}
+
+    return furniture.reckoned(orm, (PaceSeen,), (who.household_id, "paces"), learned)
 
 
 def seen_in(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
+from functools import partial
 
 from sqlalchemy.orm import Session as Orm
 
@@ -31,9 +32,9 @@ from elderberry.services.shelf.shown import (
 )
 from elderberry.services.shown import JarView
 from elderberry.services.who import Who
-from elderberry.store import Event, Jar, Person, Place, Vessel, queries, shelf_queries
+from elderberry.store import Event, Jar, Person, Place, Vessel, furniture, queries, shelf_queries
 from elderberry.store.base import Json
-from elderberry.store.shelf_queries import Wanted
+from elderberry.store.shelf_queries import Stacks, Wanted
 
 SAID = {
     "opened": "opened",
@@ -73,17 +74,11 @@ def view(orm: Orm, who: Who, now: datetime, text: str = "", most: int = MOST) ->
     own = queries.all_of(orm, hh, Vessel) if looking.words else ()
     kinds = {*jars.kinds(), *(jars.vessel_key(v.kind, v.litres) for v in own)}
     wanted = _wanted(looking, kinds, kitchens.units(orm, who), now)
-    found: dict[int, list[tuple[int, int, int]]] = {}
-    matched = 0
-    for place in there:
-        if place.jars:
-            words = {w: k for w, k in wanted.words.items() if w not in place.name.lower()}
-            of_place = replace(wanted, words=words)
-            found[place.id] = shelf_queries.stacks(orm, hh, place.id, of_place, most)
-            all_of_it = of_place.everything
-            matched += place.jars if all_of_it else shelf_queries.count(orm, hh, place.id, of_place)
-    firsts = queries.by_ids(orm, hh, Jar, [f for rows in found.values() for _, _, f in rows])
-    views = {j.id: j for j in jar_view.views(orm, who, firsts)}
+    of_places = {p.id: _but_for(p, wanted) for p in there if p.jars}
+    found = _stacks(orm, hh, of_places, most)
+    ids = tuple(first for rows in found.values() for *_, first in rows)
+    find = partial(queries.by_ids, orm, hh, Jar, ids)
+    views = {j.id: j for j in jar_view.listed(orm, who, ("stacks", ids), find)}
     climates = ageing.climates(orm, who)
     today = kitchens.today(orm, who, now)
     return ShelfView(
@@ -99,7 +94,10 @@ def view(orm: Orm, who: Who, now: datetime, text: str = "", most: int = MOST) ->
         ],
         jars=sum(p.jars for p in there),
         litres=sum(p.jars_ml for p in there) / 1000,
-        found=None if looking.everything else matched,
+        found=None if looking.everything else sum(
+            p.jars if w.everything else shelf_queries.count(orm, hh, p.id, w)
+            for p in there if (w := of_places.get(p.id)) is not None
+        ),
         understood=_understood(looking),
     )  # fmt: skip
 
@@ -113,6 +111,24 @@ def _wanted(looking: Looking, kinds: Iterable[str], units: System, now: datetime
         year=looking.year,
         state=looking.state,
     )
+
+
+def _but_for(place: Place, wanted: Wanted) -> Wanted:
+    """What is looked for on a place whose own name may say a part of it."""
+    words = {w: k for w, k in wanted.words.items() if w not in place.name.lower()}
+    return replace(wanted, words=words)
+
+
+def _stacks(orm: Orm, hh: int, wanted: Mapping[int, Wanted], most: int) -> Stacks:
+    """The stacks of each place that are looked for, those to use first in front."""
+    if not all(w.everything for w in wanted.values()):
+        return {p: shelf_queries.stacks(orm, hh, p, w, most) for p, w in wanted.items()}
+    name, stamp = ("stacks", hh, most), furniture.stamp_of(orm, (Jar, Place))
+    found: Stacks | None = furniture.kept(orm, name, stamp)
+    if found is None:
+        found = shelf_queries.all_stacks(orm, hh, [*wanted], most)
+        furniture.keep(orm, name, stamp, found)
+    return found
 
 
 def _understood(looking: Looking) -> str:
@@ -147,19 +163,21 @@ def in_all(orm: Orm, who: Who) -> tuple[int, float]:
 
 def to_use(orm: Orm, who: Who, until: date) -> list[JarView]:
     """The jars that are at their best until a day or less, the most pressing first."""
-    found = shelf_queries.to_use(orm, who.household_id, until, MOST_PRESSING)
-    return jar_view.views(orm, who, found)
+    hh = who.household_id
+    find = partial(shelf_queries.to_use, orm, hh, until, MOST_PRESSING)
+    return jar_view.listed(orm, who, ("to use", until), find)
 
 
 def fallen_short(orm: Orm, who: Who) -> list[JarView]:
     """The jars whose process is not enough for what is known since."""
-    found = shelf_queries.fallen_short(orm, who.household_id, MOST_PRESSING)
-    return jar_view.views(orm, who, found)
+    find = partial(shelf_queries.fallen_short, orm, who.household_id, MOST_PRESSING)
+    return jar_view.listed(orm, who, "fallen short", find)
 
 
 def held(orm: Orm, who: Who) -> list[JarView]:
     """The jars that are held until somebody has looked at them."""
-    return jar_view.views(orm, who, shelf_queries.held(orm, who.household_id, MOST_PRESSING))
+    find = partial(shelf_queries.held, orm, who.household_id, MOST_PRESSING)
+    return jar_view.listed(orm, who, "held", find)
 
 
 def warm_places(orm: Orm, who: Who, now: datetime) -> list[tuple[str, int, Warm]]:

@@ -2,24 +2,29 @@
 
     python tests/broken.py --count 40 --seed 1
 
-Each place is one operator or figure of core or services, drawn by chance; the tests nearest to it
-run first: its own examples, the tests that speak of its module, then whole folders; no journey
-through the page. A place that nobody notices is printed: it wants a test, or does not matter.
+Each place is one operator or figure of core or services, drawn by chance. The suite runs once to
+learn which tests pass through which lines; then those that pass through a broken place run, one of
+each kind first, and no journey through the page. What runs as a module is imported is looked for
+in the tests that speak of it, then in whole folders. A place that nobody notices is printed: it
+wants a test, or does not matter.
 """
 
 from __future__ import annotations
 
 import argparse
 import ast
+import os
 import random
 import re
 import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
+
+from coverage import CoverageData
 
 ROOT = Path(__file__).resolve().parents[1]
 PARTS = ("core", "services")
@@ -49,6 +54,8 @@ class Place:
 
     file: Path
     line: int
+    begins: int
+    """The first line of the statement it is in."""
     start: int
     end: int
     was: str
@@ -75,15 +82,19 @@ def _of_file(file: Path) -> Iterator[Place]:
     def at(line: int, column: int) -> int:
         return starts[line - 1] + column
 
+    tree = ast.parse(source)
+    begins = _begins(tree)
+
     def between(left: ast.expr, right: ast.expr, operator: ast.AST) -> Iterator[Place]:
         start = at(left.end_lineno or 0, left.end_col_offset or 0)
         end = at(right.lineno, right.col_offset)
         was, becomes = WORDS.get(type(operator), ("", ""))
         found = source.find(was.encode(), start, end) if was else -1
         if found >= 0:
-            yield Place(file, right.lineno, found, found + len(was), was, becomes)
+            number = right.lineno
+            yield Place(file, number, begins[number], found, found + len(was), was, becomes)
 
-    for node in ast.walk(ast.parse(source)):
+    for node in ast.walk(tree):
         match node:
             case ast.Compare(left=left, ops=[operator], comparators=[right]):
                 yield from between(left, right, operator)
@@ -95,7 +106,18 @@ def _of_file(file: Path) -> Iterator[Place]:
                 start = at(node.lineno, node.col_offset)
                 end = at(node.end_lineno or 0, node.end_col_offset or 0)
                 other = repr(value * 1.5 if isinstance(value, float) and value else value + 1)
-                yield Place(file, node.lineno, start, end, source[start:end].decode(), other)
+                was, number = source[start:end].decode(), node.lineno
+                yield Place(file, number, begins[number], start, end, was, other)
+
+
+def _begins(tree: ast.Module) -> dict[int, int]:
+    """The first line of the innermost statement that each line is in."""
+    found: dict[int, int] = {}
+    for node in ast.walk(tree):  # outer ones come first
+        if isinstance(node, ast.stmt):
+            last = node.end_lineno or node.lineno
+            found.update(dict.fromkeys(range(node.lineno, last + 1), node.lineno))
+    return found
 
 
 def _words(*nodes: ast.expr) -> bool:
@@ -108,38 +130,79 @@ def _words(*nodes: ast.expr) -> bool:
     )
 
 
-def noticed(place: Place, copy: Path) -> str:
+Covered = Mapping[str, Mapping[int, Sequence[str]]]
+"""The tests that pass through each line of each file."""
+
+
+def covered(copy: Path) -> Covered:
+    """Run the suite once, and learn which tests pass through which lines."""
+    kept = copy / "covered"
+    print("which tests pass through which lines …", flush=True)
+    settings = copy / "coverage.ini"
+    settings.write_text(
+        f"[run]\nsource = src/elderberry\ndata_file = {kept}\nrelative_files = true\n"
+    )
+    _ran(copy, [*EVERYWHERE, "--cov", f"--cov-config={settings}", "--cov-context=test",
+                "--cov-report="], COVERAGE_CORE="ctrace")  # fmt: skip
+    return read(kept)
+
+
+def read(kept: Path) -> Covered:
+    """What a run of the suite kept of the lines that it passed through."""
+    data = CoverageData(basename=str(kept))
+    data.read()
+    found = {}
+    for file in data.measured_files():
+        lines = data.contexts_by_lineno(file)
+        found[file] = {line: [w.split("|")[0] for w in who if w] for line, who in lines.items()}
+    return found
+
+
+def noticed(place: Place, copy: Path, through: Covered) -> str:
     """The tests that notice a broken place, empty where none does."""
     file = copy / place.file.relative_to(ROOT)
     whole = file.read_bytes()
     file.write_bytes(whole[: place.start] + place.becomes.encode() + whole[place.end :])
     try:
-        for tests in _nearest(place, copy):
-            workers = (
-                ("-n", "2", "--dist", "worksteal") if len(tests) > 1 or "." not in tests[0] else ()
-            )
-            command = [
-                sys.executable, "-m", "pytest", "-q", "-x", *workers,
-                "-p", "no:cacheprovider", "-m", "not browser", *tests,
-            ]  # fmt: skip
-            ran = subprocess.run(command, cwd=copy, capture_output=True, text=True, check=False)
-            if ran.returncode in {1, 2}:
-                return tests[0] if len(tests) == 1 else f"{len(tests)} files"
+        for tests in _nearest(place, copy, through):
+            if _ran(copy, [*(TOGETHER if len(tests) > FEW else ()), "-x", *tests]) in {1, 2}:
+                return tests[0] if len(tests) == 1 else f"one of {len(tests)}"
     finally:
         file.write_bytes(whole)
     return ""
 
 
-def _nearest(place: Place, copy: Path) -> Iterator[list[str]]:
+TOGETHER = ("-n", "2", "--dist", "worksteal")
+EVERYWHERE = (*TOGETHER, "-m", "not browser")
+FEW = 40
+"""Tests that run first, and in one process."""
+
+
+def _ran(copy: Path, words: Sequence[str], **more: str) -> int:
+    command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", *words]
+    environment = {**os.environ, **more, "PYTHONPATH": str(copy / "src")}
+    ran = subprocess.run(command, cwd=copy, env=environment, capture_output=True, check=False)
+    return ran.returncode
+
+
+def _nearest(place: Place, copy: Path, through: Covered) -> Iterator[list[str]]:
     """Tests, those nearest to a place first."""
-    part = place.file.relative_to(ROOT / "src" / "elderberry").parts[0]
-    if part == "core":
-        yield [str(place.file.relative_to(ROOT))]
+    lines = through.get(str(place.file.relative_to(ROOT)), {})
+    passing = {t for n in range(place.begins, place.line + 1) for t in lines.get(n, ())}
+    if passing:
+        kinds: dict[str, list[str]] = {}
+        for test in sorted(passing):
+            kinds.setdefault(test.split("[")[0], []).append(test)
+        first = [tests[0] for tests in kinds.values()]
+        yield first[:: 1 + len(first) // FEW]
+        yield sorted(passing)
+        return
     about = re.compile(rf"\b{place.file.stem}\b")
     files = (f for f in (copy / "tests").rglob("test_*.py") if f.parent.name != "web")
     speaking = [str(f.relative_to(copy)) for f in files if about.search(f.read_text())]
     if speaking:
-        yield sorted(speaking, key=lambda f: not f.startswith(f"tests/{part}"))[:MOST_SPEAKING]
+        yield speaking[:MOST_SPEAKING]
+    part = place.file.relative_to(ROOT / "src" / "elderberry").parts[0]
     for folder in NEAREST[part]:
         yield [folder]
 
@@ -153,15 +216,17 @@ def main() -> int:
     asked = argparse.ArgumentParser(description=__doc__)
     asked.add_argument("--count", type=int, default=40)
     asked.add_argument("--seed", type=int, default=1)
+    asked.add_argument("--covered", type=Path, help="what an earlier run of the suite kept")
     said = asked.parse_args()
     chosen = random.Random(said.seed).sample(places(), said.count)
     caught = 0
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder) / "broken"
         subprocess.run(["git", "clone", "-q", str(ROOT), str(copy)], check=True)
+        through = read(said.covered) if said.covered else covered(copy)
         for number, place in enumerate(chosen, start=1):
             began = time.monotonic()
-            by = noticed(place, copy)
+            by = noticed(place, copy, through)
             caught += bool(by)
             took = time.monotonic() - began
             print(f"{number:3} {place}  {by or 'NOBODY NOTICED'}  {took:.0f} s", flush=True)

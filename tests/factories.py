@@ -12,7 +12,7 @@ from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.household import people
 from elderberry.services.planning.asked import PlanRequest, of_fruit
 from elderberry.services.who import Who
-from elderberry.store import Batch, Household, Kitchen
+from elderberry.store import Batch, Household, Kitchen, furniture
 from tests.conftest import CHEAP
 
 NOON = datetime(2026, 10, 3, 12, tzinfo=UTC)
@@ -44,6 +44,13 @@ def request(fruit: str = "damson", kg: float = 4.0, **more: object) -> PlanReque
     return of_fruit(fruit, kg, **{"jar_kinds": ("pint",), **more})  # type: ignore[arg-type]
 
 
+def forget(orm: Orm) -> None:
+    """As if a session had read nothing yet; rows are then read together, and not one by one."""
+    orm.flush()
+    orm.expire_all()
+    furniture.forget(orm)
+
+
 class Work:
     """A batch under the hands of a test."""
 
@@ -54,7 +61,7 @@ class Work:
     @property
     def folder(self) -> Folder:
         """The batch as it stands."""
-        self.orm.expire_all()
+        forget(self.orm)
         return folder_of(self.orm, self.who, self.batch.id)
 
     def step_id(self, key: str) -> int:

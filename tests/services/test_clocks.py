@@ -16,7 +16,7 @@ from elderberry.services.day import stove, today
 from elderberry.services.notes import notes
 from elderberry.services.shown import StepView
 from elderberry.services.who import Who
-from tests.factories import household, reading, request
+from tests.factories import forget, household, reading, request
 
 VIENNA = ZoneInfo("Europe/Vienna")
 NIGHTS = {
@@ -41,7 +41,7 @@ class Night:
     @property
     def folder(self) -> Folder:
         """The batch as it stands."""
-        self.orm.expire_all()
+        forget(self.orm)
         return folder_of(self.orm, self.who, self.batch.id)
 
     def step(self, key: str) -> StepView:

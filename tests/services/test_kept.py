@@ -15,15 +15,14 @@ from elderberry.services.planning import intake, learned
 from elderberry.services.shelf import lives, shelf
 from elderberry.store import Batch, Jar, Lot, Operation, Place, YieldSeen, shelf_queries
 from elderberry.store.jar import FAR_OFF
-from tests.factories import NOON, Work, household, minutes, reading, request
+from tests.factories import NOON, Work, forget, household, minutes, reading, request
 
 Columns = dict[str, list[tuple[Any, ...]]]
 
 
 def columns(orm: Orm) -> Columns:
     """Everything that is kept."""
-    orm.flush()
-    orm.expire_all()
+    forget(orm)
     return {
         "batch": [(b.id, b.finished, b.material) for b in orm.query(Batch)],
         "operation": [(o.id, o.phase) for o in orm.query(Operation)],

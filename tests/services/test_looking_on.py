@@ -50,7 +50,7 @@ class Onlookers:
     @contextmanager
     def one(self, memory: Memory | None) -> Iterator[Orm]:
         """A session that only reads."""
-        self.work.orm.flush()
+        furniture.tell(self.work.orm)  # as at the end of a change
         connection = self.work.orm.connection()
         with Orm(connection, join_transaction_mode="create_savepoint") as orm:
             mine = self.work.who.household_id
@@ -227,10 +227,11 @@ def test_what_is_undone_was_never_told(work: Work) -> None:
 def test_a_small_table_is_told_of_by_itself(work: Work, table: type[Owned]) -> None:
     orm, mine = work.orm, work.who.household_id
     query = select(Household.furnished).where(Household.id == mine)
+    furniture.tell(orm)
     before = orm.scalar(query) or {}
     row = queries.all_of(orm, mine, table)[0]
     setattr(row, *(("jars", 71) if isinstance(row, JarStock) else ("name", "Old")))
-    orm.flush()
+    furniture.tell(orm)
     after = orm.scalar(query) or {}
     changed = {name for name in after if after[name] != before.get(name)}
     assert changed == {inspect(table).local_table.name}

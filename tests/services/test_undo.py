@@ -16,7 +16,7 @@ from elderberry.services.shelf import figures, recall, shelf
 from elderberry.services.shown import BatchView
 from elderberry.services.who import Who
 from elderberry.store import Event, JarStock, Place, queries
-from tests.factories import NOON, Work, household, reading, request
+from tests.factories import NOON, Work, forget, household, reading, request
 from tests.services.hands import WAYS, Hands
 
 SOON = timedelta(seconds=7)
@@ -24,7 +24,7 @@ SOON = timedelta(seconds=7)
 
 def seen(orm: Orm, who: Who, batch_id: int) -> tuple[BatchView, list[tuple[object, ...]]]:
     """Everything that a person can see of a batch, and what stands ready and where."""
-    orm.expire_all()
+    forget(orm)
     view = batch_view.of(folder_of(orm, who, batch_id))
     stock = [(s.jar_kind, s.jars, s.lids) for s in queries.all_of(orm, who.household_id, JarStock)]
     places = [

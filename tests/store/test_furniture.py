@@ -8,8 +8,8 @@ from sqlalchemy import update
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.household import kitchens
-from elderberry.store import Event, JarStock, Operation, Station, Vessel, furniture, queries
-from tests.factories import Work, household
+from elderberry.store import Event, JarStock, Operation, Station, Vessel, queries
+from tests.factories import Work, forget, household
 
 NOON = datetime(2026, 11, 25, 12, tzinfo=UTC)
 
@@ -118,6 +118,5 @@ def test_rows_written_past_the_session_are_read_once_it_is_told(orm: Orm) -> Non
         update(JarStock).where(JarStock.id == stock.id).values(jars=91),
         execution_options={"synchronize_session": False},
     )
-    furniture.forget(orm)
-    orm.expire_all()
+    forget(orm)
     assert queries.all_of(orm, mine, JarStock)[0].jars == 91

@@ -6,15 +6,15 @@ changes.
 
 Requests that only read keep what they found for each other (store/memory.py). How often a small
 table became another stands with its household, and how often the rows of a batch did with the
-batch, written in the transaction of the change itself: who reads that first, in whatever process,
+batch, written as the transaction of the change ends: who reads that first, in whatever process,
 never shows what is no longer so.
 """
 
 from __future__ import annotations
 
-from collections import OrderedDict
+from collections import OrderedDict, defaultdict
 from collections.abc import Callable, Collection, Hashable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 from sqlalchemy import Integer, cast, event, func, inspect, select, update
@@ -50,7 +50,7 @@ OF_A_BATCH = (Operation, OperationLot, Lot, Event, Reading, Jar)
 """Tables of which a batch reads its own rows, before a press and after it."""
 TOLD = frozenset((*SMALL, *SEEN, Jar))
 """Tables of which a household tells how often they became others."""
-ROWS, RECKONED, LOOKING = "rows", "reckoned", "looking"
+ROWS, RECKONED, LOOKING, CHANGED = "rows", "reckoned", "looking", "changed"
 Found = TypeVar("Found")
 Key = tuple[frozenset[type], Hashable]
 """A table, or several, and whose rows of it."""
@@ -136,7 +136,50 @@ def written_past(
 ) -> None:
     """Rows of some tables, or of some batches, were written past the session."""
     forget(orm)
-    _tell(orm, {household_id: set(models)}, set(batch_ids))
+    changed = _changed(orm)
+    changed.tables.update((household_id, model) for model in models)
+    changed.batches.update(batch_ids)
+
+
+@dataclass
+class Changed:
+    """What a session has written, until whoever reads later is told."""
+
+    tables: set[tuple[int, type]] = field(default_factory=set)
+    """Small tables, each with its household."""
+    batches: set[int] = field(default_factory=set)
+    steps: set[int] = field(default_factory=set)
+    """Operations to whose lots a way was added."""
+
+
+def _changed(orm: Orm) -> Changed:
+    found: Changed = orm.info.setdefault(CHANGED, Changed())
+    return found
+
+
+@event.listens_for(Orm, "before_commit")
+def tell(orm: Orm) -> None:
+    """Whoever reads later is told which tables and which batches are others, once a change."""
+    orm.flush()
+    changed: Changed | None = orm.info.pop(CHANGED, None)
+    if changed is None:
+        return
+    write, told = orm.connection().execute, Household.furnished
+    models = defaultdict(set)
+    for household_id, model in changed.tables:
+        models[household_id].add(_name(model))
+    for household_id, names in models.items():
+        more: list[Any] = []
+        for path in (f"$.{name}" for name in sorted(names)):
+            more += [path, cast(func.coalesce(func.json_value(told, path), 0), Integer) + 1]
+        ours = update(Household).where(Household.id == household_id)
+        write(ours.values(furnished=func.json_set(told, *more)))
+    if changed.steps:
+        of_steps = select(Operation.batch_id).where(Operation.id.in_(changed.steps))
+        changed.batches.update(write(of_steps).scalars())
+    if changed.batches:
+        mine = update(Batch).where(Batch.id.in_(changed.batches))
+        write(mine.values(touched=Batch.touched + 1))
 
 
 def _once(
@@ -181,7 +224,7 @@ def _flushed(orm: Orm, _: Any) -> None:
     several = {type(row) for row in orm.new}
     for key in [k for k in known if not gone.isdisjoint(k[0]) or _of_several(k, several)]:
         del known[key]
-    _tell_of(orm, changed)
+    _note(orm, changed)
     OURS.update((row.id, None) for row in orm.new if isinstance(row, Event))
     while len(OURS) > MOST_OURS:
         OURS.popitem(last=False)
@@ -194,38 +237,17 @@ def _tables_of(row: object) -> set[type]:
     return {type(row), Vessel} if isinstance(row, Jar) and row.own_vessel else {type(row)}
 
 
-def _tell_of(orm: Orm, changed: Iterable[Any]) -> None:
-    """Whoever reads later is told which tables and which batches are others."""
-    tables: dict[int, set[type]] = {}
-    batches, steps = set[int](), set[int]()
-    for row in changed:
-        others = _tables_of(row) & TOLD
-        if others:
-            tables.setdefault(row.household_id, set()).update(others)
+def _note(orm: Orm, rows_: Iterable[Any]) -> None:
+    """What is to be told of rows that were written."""
+    changed = _changed(orm)
+    for row in rows_:
+        changed.tables.update((row.household_id, table) for table in _tables_of(row) & TOLD)
         if isinstance(row, Batch):
-            batches.add(row.id)
+            changed.batches.add(row.id)
         elif isinstance(row, OperationLot):
-            steps.add(row.operation_id)
+            changed.steps.add(row.operation_id)
         elif isinstance(row, OF_A_BATCH) and row.batch_id is not None:  # type: ignore[union-attr]
-            batches.add(row.batch_id)  # type: ignore[union-attr]
-    if steps:
-        of_steps = select(Operation.batch_id).where(Operation.id.in_(steps))
-        batches |= {*orm.connection().execute(of_steps).scalars()}
-    _tell(orm, tables, batches)
-
-
-def _tell(orm: Orm, tables: Mapping[int, set[type]], batches: set[int]) -> None:
-    told = Household.furnished
-    for household_id, models in tables.items():
-        more: list[Any] = []
-        for path in (f"$.{_name(model)}" for model in models):
-            more += [path, cast(func.coalesce(func.json_value(told, path), 0), Integer) + 1]
-        if more:
-            ours = update(Household).where(Household.id == household_id)
-            orm.connection().execute(ours.values(furnished=func.json_set(told, *more)))
-    if batches:
-        mine = update(Batch).where(Batch.id.in_(batches))
-        orm.connection().execute(mine.values(touched=Batch.touched + 1))
+            changed.batches.add(row.batch_id)  # type: ignore[union-attr]
 
 
 def _whose(row: Any) -> tuple[Hashable, ...]:

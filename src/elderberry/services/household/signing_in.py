@@ -213,7 +213,8 @@ def change_password(orm: Orm, who: Who, person_id: int, hashed: str) -> None:
     Raises:
         NotFound: nobody of this household.
     """
-    person = queries.one(orm, who.household_id, Person, person_id, lock=True)
+    queries.hold(orm, who.household_id)
+    person = queries.one(orm, who.household_id, Person, person_id)
     if person is None:
         raise NotFound("person")
     person.password_hash = hashed

@@ -92,7 +92,9 @@ def _of_file(file: Path) -> Iterator[Place]:
         found = source.find(was.encode(), start, end) if was else -1
         if found >= 0:
             number = right.lineno
-            yield Place(file, number, begins[number], found, found + len(was), was, becomes)
+            yield Place(
+                file, number, begins.get(number, number), found, found + len(was), was, becomes
+            )
 
     for node in ast.walk(tree):
         match node:
@@ -107,7 +109,7 @@ def _of_file(file: Path) -> Iterator[Place]:
                 end = at(node.end_lineno or 0, node.end_col_offset or 0)
                 other = repr(value * 1.5 if isinstance(value, float) and value else value + 1)
                 was, number = source[start:end].decode(), node.lineno
-                yield Place(file, number, begins[number], start, end, was, other)
+                yield Place(file, number, begins.get(number, number), start, end, was, other)
 
 
 def _begins(tree: ast.Module) -> dict[int, int]:
@@ -174,8 +176,8 @@ def noticed(place: Place, copy: Path, through: Covered) -> str:
 
 TOGETHER = ("-n", "2", "--dist", "worksteal")
 EVERYWHERE = (*TOGETHER, "-m", "not browser")
-FEW = 40
-"""Tests that run first, and in one process."""
+FEW, MANY = 40, 400
+"""Tests that run first, in one process; and so many more where these notice nothing."""
 
 
 def _ran(copy: Path, words: Sequence[str], **more: str) -> int:
@@ -195,7 +197,8 @@ def _nearest(place: Place, copy: Path, through: Covered) -> Iterator[list[str]]:
             kinds.setdefault(test.split("[")[0], []).append(test)
         first = [tests[0] for tests in kinds.values()]
         yield first[:: 1 + len(first) // FEW]
-        yield sorted(passing)
+        every = sorted(passing)
+        yield every[:: 1 + len(every) // MANY]
         return
     about = re.compile(rf"\b{place.file.stem}\b")
     files = (f for f in (copy / "tests").rglob("test_*.py") if f.parent.name != "web")

@@ -50,14 +50,12 @@ class Onlookers:
     @contextmanager
     def one(self, memory: Memory | None) -> Iterator[Orm]:
         """A session that only reads."""
-        furniture.tell(self.work.orm)  # as at the end of a change
-        connection = self.work.orm.connection()
+        tables, connection = furnished(self.work), self.work.orm.connection()
         with Orm(connection, join_transaction_mode="create_savepoint") as orm:
             mine = self.work.who.household_id
-            tables = orm.scalar(select(Household.furnished).where(Household.id == mine)) or {}
             if memory is not None:
                 there = Furnished(queries.newest_event_id(orm, mine), tables)
-                furniture.look_on(orm, memory, mine, there)
+                furniture.look_on(orm, memory, mine, there, only=True)
             yield orm
 
     def see(self, memory: Memory | None) -> list[object]:
@@ -83,6 +81,13 @@ class Onlookers:
         for seen, told in zip(remembered, self.see(None), strict=True):
             assert seen == told
         return remembered
+
+
+def furnished(work: Work) -> dict[str, int]:
+    """How often each small table has become another, as whoever looks on is told."""
+    furniture.tell(work.orm)
+    query = select(Household.furnished).where(Household.id == work.who.household_id)
+    return work.orm.scalar(query) or {}
 
 
 @pytest.fixture(autouse=True)
@@ -223,16 +228,29 @@ def test_what_is_undone_was_never_told(work: Work) -> None:
         assert kitchens.for_core(orm, work.who).altitude_m == 585
 
 
+def test_who_changes_something_shares_what_they_have_not_touched(work: Work) -> None:
+    orm, who, memory = work.orm, work.who, Memory(clock=lambda: 0.0)
+    with Onlookers(work).one(memory) as others:
+        kitchen = kitchens.for_core(others, who)
+        names = own_processes.every(others, who)
+    there = Furnished(queries.newest_event_id(orm, who.household_id), furnished(work))
+    furniture.look_on(orm, memory, who.household_id, there, only=False)
+    furniture.forget(orm)
+    assert kitchens.for_core(orm, who) is kitchen
+    assert kitchens.stored(orm, who) in orm
+    furnishing.change_kitchen(orm, who, {"altitude_m": 1400.0})
+    assert kitchens.for_core(orm, who).altitude_m == 1400.0
+    assert own_processes.every(orm, who) is names
+    with Onlookers(work).one(memory) as others:
+        assert kitchens.for_core(others, who).altitude_m == 1400.0
+
+
 @pytest.mark.parametrize("table", [JarStock, Place, Station, Person])
 def test_a_small_table_is_told_of_by_itself(work: Work, table: type[Owned]) -> None:
-    orm, mine = work.orm, work.who.household_id
-    query = select(Household.furnished).where(Household.id == mine)
-    furniture.tell(orm)
-    before = orm.scalar(query) or {}
-    row = queries.all_of(orm, mine, table)[0]
+    before = furnished(work)
+    row = queries.all_of(work.orm, work.who.household_id, table)[0]
     setattr(row, *(("jars", 71) if isinstance(row, JarStock) else ("name", "Old")))
-    furniture.tell(orm)
-    after = orm.scalar(query) or {}
+    after = furnished(work)
     changed = {name for name in after if after[name] != before.get(name)}
     assert changed == {inspect(table).local_table.name}
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Annotated
 
@@ -18,6 +19,7 @@ from elderberry.services.household.signing_in import Asking
 from elderberry.services.once import Asked
 from elderberry.services.who import Who
 from elderberry.store import furniture, queries
+from elderberry.store.memory import Memory
 
 COOKIE = "elderberry_session"
 
@@ -68,8 +70,10 @@ def signed_in(
     who = asks.who
     route = (request.method, request.scope["route"].path)
     roles.check(who, route)
+    memory: Memory = request.app.state.memory
     if roles.is_change(route):
-        queries.hold(orm, who.household_id)
+        held = replace(asks.furnished, tables=queries.hold(orm, who.household_id))
+        furniture.look_on(orm, memory, who.household_id, held, only=False)
         what = f"{request.method} {request.url.path}"
         key = idempotency_key or None
         asked = Asked(key, what[:240], request.state.sent) if key else None
@@ -77,7 +81,7 @@ def signed_in(
         request.state.changing.begin()
     else:
         _asked_just_now(request, asks)
-        furniture.look_on(orm, request.app.state.memory, who.household_id, asks.furnished)
+        furniture.look_on(orm, memory, who.household_id, asks.furnished, only=True)
     return who
 
 

@@ -82,44 +82,61 @@ def reckoned(
 ) -> Found:  # fmt: skip
     """What this session has reckoned from some tables, until a row of one is another.
 
-    whose: a household, or a tuple that begins with one.
+    whose: a household, or a tuple that begins with one. What is reckoned holds no rows: sessions
+    share it.
     """
     return _once(orm, RECKONED, models, whose, reckon)
 
 
-def look_on(orm: Orm, memory: Memory, household_id: int, furnished: Furnished) -> None:
-    """A session that only reads: what others found it need not find again."""
-    memory.hear(household_id, furnished.newest, OURS.__contains__)
-    orm.info[LOOKING] = (memory, furnished.tables)
+@dataclass
+class Looking:
+    """How a session looks at what others found.
+
+    only: whether it only reads; touched: tables that it has written to itself.
+    """
+
+    memory: Memory
+    tables: Mapping[str, int]
+    only: bool
+    touched: set[type] = field(default_factory=set)
+
+
+def look_on(orm: Orm, memory: Memory, household_id: int, there: Furnished, *, only: bool) -> None:
+    """What others found, a session need not find again.
+
+    only: it only reads. One that changes something holds its household, and shares no rows: only
+    what was reckoned from tables that it has not written to.
+    """
+    memory.hear(household_id, there.newest, OURS.__contains__)
+    orm.info[LOOKING] = Looking(memory, there.tables, only)
 
 
 def looks_on(orm: Orm) -> bool:
     """Whether a session only reads."""
-    return LOOKING in orm.info
+    looking: Looking | None = orm.info.get(LOOKING)
+    return looking is not None and looking.only
 
 
 def stamp_of(orm: Orm, models: Iterable[type]) -> dict[type, int]:
-    """How often some tables had become others before a session that only reads began."""
-    furnished = orm.info[LOOKING][1] if looks_on(orm) else {}
-    return {model: furnished.get(_name(model), 0) for model in models}
+    """How often some tables had become others before a session began."""
+    looking: Looking | None = orm.info.get(LOOKING)
+    return {m: looking.tables.get(_name(m), 0) for m in models} if looking else {}
 
 
 def kept(orm: Orm, name: Hashable, stamp: object) -> Any | None:
     """What a session that only reads finds under a name; None where nothing is, and in others."""
-    looking = orm.info.get(LOOKING)
-    return looking[0].find(name, stamp) if looking else None
+    return orm.info[LOOKING].memory.find(name, stamp) if looks_on(orm) else None
 
 
 def keep(
     orm: Orm, name: Hashable, stamp: object, thing: object, read: Iterable[object] = ()
 ) -> None:
     """Keep something for sessions that only read, if this is one; read: the rows that it is of."""
-    looking = orm.info.get(LOOKING)
-    if looking:
+    if looks_on(orm):
         for row in read:
             if row in orm:
                 orm.expunge(row)
-        looking[0].keep(name, stamp, thing)
+        orm.info[LOOKING].memory.keep(name, stamp, thing)
 
 
 def forget(orm: Orm) -> None:
@@ -136,9 +153,17 @@ def written_past(
 ) -> None:
     """Rows of some tables, or of some batches, were written past the session."""
     forget(orm)
-    changed = _changed(orm)
-    changed.tables.update((household_id, model) for model in models)
+    changed, of_tables = _changed(orm), set(models)
+    changed.tables.update((household_id, model) for model in of_tables)
     changed.batches.update(batch_ids)
+    _touch(orm, of_tables)
+
+
+def _touch(orm: Orm, tables: set[type]) -> None:
+    """What this session has written to is no longer as others found it."""
+    looking: Looking | None = orm.info.get(LOOKING)
+    if looking is not None:
+        looking.touched |= tables
 
 
 @dataclass
@@ -193,15 +218,21 @@ def _once(
 
 
 def _across(orm: Orm, what: str, key: Key, find: Callable[[], Found]) -> Found:
-    """What another session found, if this one only reads and its tables are told of."""
-    if not looks_on(orm) or not key[0] <= TOLD:
+    """What another session found, where its tables are told of and this one may share it."""
+    looking: Looking | None = orm.info.get(LOOKING)
+    if looking is None or not key[0] <= TOLD or (what == ROWS and not looking.only):
         return find()
-    stamp = stamp_of(orm, key[0])
-    before: Found | None = kept(orm, (what, key), stamp)
+    if not looking.touched.isdisjoint(key[0]):
+        return find()
+    name, stamp = (what, key), stamp_of(orm, key[0])
+    before: Found | None = looking.memory.find(name, stamp)
     if before is not None:
         return before
     found = find()
-    keep(orm, (what, key), stamp, found, found if what == ROWS else ())  # type: ignore[arg-type]
+    if what == ROWS:
+        keep(orm, name, stamp, found, found)  # type: ignore[arg-type]
+    else:
+        looking.memory.keep(name, stamp, found)
     return found
 
 
@@ -241,7 +272,9 @@ def _note(orm: Orm, rows_: Iterable[Any]) -> None:
     """What is to be told of rows that were written."""
     changed = _changed(orm)
     for row in rows_:
-        changed.tables.update((row.household_id, table) for table in _tables_of(row) & TOLD)
+        tables = _tables_of(row) & TOLD
+        changed.tables.update((row.household_id, table) for table in tables)
+        _touch(orm, tables)
         if isinstance(row, Batch):
             changed.batches.add(row.id)
         elif isinstance(row, OperationLot):

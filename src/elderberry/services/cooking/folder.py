@@ -45,7 +45,6 @@ PAPERS = (
 )  # fmt: skip
 """What of a folder is the same for whoever looks at it."""
 Row = TypeVar("Row", bound=Owned)
-Found = TypeVar("Found")
 Said = TypeVar("Said")
 
 
@@ -59,21 +58,17 @@ class House:
     @cached_property
     def people(self) -> dict[int, str]:
         """Names by id."""
-        return self._by_id(Person, lambda p: p.name)
+        whose = (self.who.household_id, "names")
+
+        def read() -> dict[int, str]:
+            return {p.id: p.name for p in queries.all_of(self.orm, self.who.household_id, Person)}
+
+        return furniture.reckoned(self.orm, (Person,), whose, read)
 
     @cached_property
     def stations(self) -> dict[int, Station]:
         """Stations by id."""
-        return self._by_id(Station, lambda s: s)
-
-    def _by_id(self, model: type[Row], told: Callable[[Row], Found]) -> dict[int, Found]:
-        """Something of each row of a small table."""
-
-        def read() -> dict[int, Found]:
-            rows = queries.all_of(self.orm, self.who.household_id, model)
-            return {row.id: told(row) for row in rows}
-
-        return furniture.reckoned(self.orm, (model,), (self.who.household_id, "by id"), read)
+        return {s.id: s for s in queries.all_of(self.orm, self.who.household_id, Station)}
 
     @cached_property
     def kitchen(self) -> core_kitchen.Kitchen:

@@ -3,9 +3,10 @@
     python tests/broken.py --count 40 --seed 1
 
 Each place is one operator or figure of core or services, drawn by chance. The suite runs once to
-learn which tests pass through which lines; then those that pass through a broken place run, one of
-each kind first, and no journey through the page. What runs as a module is imported is looked for
-in the tests that speak of it, then in whole folders. A place that nobody notices is printed: it
+learn which tests pass through which lines, and how long each takes; then those that pass through a
+broken place run, the quickest of each kind first, then more, for some minutes at most, and no
+journey through the page. What runs as a module is imported is looked for in the tests that speak
+of it, then in whole folders. A place that nobody notices is printed: it
 wants a test, or does not matter.
 """
 
@@ -20,9 +21,12 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 from pathlib import Path
+from typing import IO
 
 from coverage import CoverageData
 
@@ -132,41 +136,50 @@ def _words(*nodes: ast.expr) -> bool:
     )
 
 
-Covered = Mapping[str, Mapping[int, Sequence[str]]]
-"""The tests that pass through each line of each file."""
+@dataclass(frozen=True)
+class Covered:
+    """The tests that pass through each line of each file, and how long a test takes [s]."""
+
+    through: Mapping[str, Mapping[int, Sequence[str]]]
+    took: Mapping[str, float]
 
 
 def covered(copy: Path) -> Covered:
     """Run the suite once, and learn which tests pass through which lines."""
-    kept = copy / "covered"
+    kept, settings = copy / "covered", copy / "coverage.ini"
     print("which tests pass through which lines …", flush=True)
-    settings = copy / "coverage.ini"
     settings.write_text(
         f"[run]\nsource = src/elderberry\ndata_file = {kept}\nrelative_files = true\n"
     )
-    _ran(copy, [*EVERYWHERE, "--cov", f"--cov-config={settings}", "--cov-context=test",
-                "--cov-report="], COVERAGE_CORE="ctrace")  # fmt: skip
+    with kept.with_suffix(".log").open("w") as log:
+        _ran(copy, [*TOGETHER, "-m", "not browser", "--durations=0", "--cov", "--cov-context=test",
+                    f"--cov-config={settings}", "--cov-report="], log)  # fmt: skip
     return read(kept)
 
 
 def read(kept: Path) -> Covered:
-    """What a run of the suite kept of the lines that it passed through."""
+    """What a run of the suite kept of the lines that it passed through, and what it said."""
     data = CoverageData(basename=str(kept))
     data.read()
     found = {}
     for file in data.measured_files():
         lines = data.contexts_by_lineno(file)
         found[file] = {line: [w.split("|")[0] for w in who if w] for line, who in lines.items()}
-    return found
+    took: dict[str, float] = defaultdict(float)
+    for line in kept.with_suffix(".log").read_text().splitlines():
+        said = re.fullmatch(r"([\d.]+)s (?:call|setup) +(\S.*)", line)
+        if said:
+            took[said[2]] += float(said[1])
+    return Covered(found, took)
 
 
-def noticed(place: Place, copy: Path, through: Covered) -> str:
+def noticed(place: Place, copy: Path, known: Covered) -> str:
     """The tests that notice a broken place, empty where none does."""
     file = copy / place.file.relative_to(ROOT)
     whole = file.read_bytes()
     file.write_bytes(whole[: place.start] + place.becomes.encode() + whole[place.end :])
     try:
-        for tests in _nearest(place, copy, through):
+        for tests in _nearest(place, copy, known):
             if _ran(copy, [*(TOGETHER if len(tests) > FEW else ()), "-x", *tests]) in {1, 2}:
                 return tests[0] if len(tests) == 1 else f"one of {len(tests)}"
     finally:
@@ -175,30 +188,29 @@ def noticed(place: Place, copy: Path, through: Covered) -> str:
 
 
 TOGETHER = ("-n", "2", "--dist", "worksteal")
-EVERYWHERE = (*TOGETHER, "-m", "not browser")
-FEW, MANY = 40, 400
-"""Tests that run first, in one process; and so many more where these notice nothing."""
+FEW, FOR_S = 40, 240.0
+"""Tests that run first, in one process; and for how long more run where these notice nothing."""
 
 
-def _ran(copy: Path, words: Sequence[str], **more: str) -> int:
+def _ran(copy: Path, words: Sequence[str], out: IO[str] | int = subprocess.DEVNULL) -> int:
     command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", *words]
-    environment = {**os.environ, **more, "PYTHONPATH": str(copy / "src")}
-    ran = subprocess.run(command, cwd=copy, env=environment, capture_output=True, check=False)
-    return ran.returncode
+    environment = {**os.environ, "PYTHONPATH": str(copy / "src"), "COVERAGE_CORE": "ctrace"}
+    return subprocess.run(command, cwd=copy, env=environment, stdout=out, check=False).returncode
 
 
-def _nearest(place: Place, copy: Path, through: Covered) -> Iterator[list[str]]:
+def _nearest(place: Place, copy: Path, known: Covered) -> Iterator[list[str]]:
     """Tests, those nearest to a place first."""
-    lines = through.get(str(place.file.relative_to(ROOT)), {})
+    lines = known.through.get(str(place.file.relative_to(ROOT)), {})
     passing = {t for n in range(place.begins, place.line + 1) for t in lines.get(n, ())}
     if passing:
-        kinds: dict[str, list[str]] = {}
-        for test in sorted(passing):
-            kinds.setdefault(test.split("[")[0], []).append(test)
-        first = [tests[0] for tests in kinds.values()]
-        yield first[:: 1 + len(first) // FEW]
-        every = sorted(passing)
-        yield every[:: 1 + len(every) // MANY]
+        quickest = sorted(passing, key=lambda t: (known.took.get(t, 0.0), t))
+        kinds: dict[str, str] = {}
+        for test in quickest:
+            kinds.setdefault(test.split("[")[0], test)
+        yield [*kinds.values()][:FEW]
+        until = accumulate(known.took.get(t, 0.0) for t in quickest)
+        more = [t for t, s in zip(quickest, until, strict=True) if s <= FOR_S]
+        yield more or quickest[:1]
         return
     about = re.compile(rf"\b{place.file.stem}\b")
     files = (f for f in (copy / "tests").rglob("test_*.py") if f.parent.name != "web")
@@ -226,10 +238,10 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder) / "broken"
         subprocess.run(["git", "clone", "-q", str(ROOT), str(copy)], check=True)
-        through = read(said.covered) if said.covered else covered(copy)
+        known = read(said.covered) if said.covered else covered(copy)
         for number, place in enumerate(chosen, start=1):
             began = time.monotonic()
-            by = noticed(place, copy, through)
+            by = noticed(place, copy, known)
             caught += bool(by)
             took = time.monotonic() - began
             print(f"{number:3} {place}  {by or 'NOBODY NOTICED'}  {took:.0f} s", flush=True)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
+from itertools import count
 
 import httpx2 as httpx
 
@@ -14,9 +15,9 @@ from elderberry.trial.installation import installed
 
 TURNS = 15
 AGAIN = {"a plan": 5, "Today": 6, "the hob rail": 6, "a batch": 6, "a jar": 6, "the shelf": 6}
-"""At most so many times /api/ready, asked again while nothing has happened."""
-ANEW = {"a plan": 25, "Today": 30, "the hob rail": 25, "a batch": 30, "a jar": 40, "the shelf": 20}
-"""At most so many times, found out anew because something has."""
+"""At most so many times /api/ready: asked again, and after something has happened elsewhere."""
+ANEW = {"a plan": 6, "Today": 12, "the hob rail": 12, "a batch": 22, "a jar": 22, "the shelf": 9}
+"""At most so many times, after something has happened to it: all of it is found out anew."""
 READY_WITHIN_S = 5.0
 FEW, MANY = 1_000, 100_000
 TIMES_FEW = 2.0
@@ -35,13 +36,41 @@ def pace() -> list[Figure]:
             ready = middle_s(partial(_got, client, "/api/ready"), TURNS)
             asked = _asked(client)
             again = {name: middle_s(ask, TURNS) for name, ask in asked.items()}
-            anew = {n: middle_s(ask, TURNS, lambda: happen(client)) for n, ask in asked.items()}
+            later = {n: middle_s(ask, TURNS, lambda: happen(client)) for n, ask in asked.items()}
+            touch = _touching(client)
+            asked["a plan"] = partial(_another_plan, client, count(3_000))
+            anew = {n: middle_s(ask, TURNS, touch[n]) for n, ask in asked.items()}
     return [
         Figure("a start", started, READY_WITHIN_S, "s"),
         Figure("/api/ready", 1000 * ready, 20, "ms"),
         *(Figure(f"{n}, asked again", t / ready, AGAIN[n], "×") for n, t in again.items()),
+        *(Figure(f"{n}, after something", t / ready, AGAIN[n], "×") for n, t in later.items()),
         *(Figure(f"{n}, found out anew", t / ready, ANEW[n], "×") for n, t in anew.items()),
     ]
+
+
+def _touching(client: httpx.Client) -> dict[str, Callable[[], object]]:
+    """What makes each answer another one: a press at the batch, a jar that is called otherwise."""
+    batch, jar = _batch(client), _jar(client)
+    steps = client.get(f"/api/batches/{batch}").json()["steps"]
+    step = next(s["id"] for s in steps if s["phase"] == "running")
+    noted, names = f"/api/batches/{batch}/steps/{step}/notes", count()
+
+    def press() -> None:
+        client.post(noted, json={"what": "problem", "words": "foams"}).raise_for_status()
+
+    def rename() -> None:
+        named = {"what": "relabelled", "jars": [jar], "label": f"Damson juice {next(names)}"}
+        client.post("/api/jars", json=named).raise_for_status()
+
+    pressed = dict.fromkeys(("Today", "the hob rail", "a batch"), press)
+    return {"a plan": dict, **pressed, **dict.fromkeys(("a jar", "the shelf"), rename)}
+
+
+def _another_plan(client: httpx.Client, grams: Iterator[int]) -> httpx.Response:
+    """A plan that nobody has asked for."""
+    inputs = [{**PLAN["inputs"][0], "grams": next(grams)}]
+    return client.post("/api/plans", json={**PLAN, "inputs": inputs}).raise_for_status()
 
 
 def of_cellars() -> list[Figure]:
@@ -81,10 +110,7 @@ def _got(client: httpx.Client, at: str) -> httpx.Response:
 
 
 def _asked(client: httpx.Client) -> dict[str, Ask]:
-    batches = client.get("/api/batches").json()
-    batch = next(b["id"] for b in batches if not b["finished"])
-    places = client.get("/api/shelf").json()["places"]
-    jar = next(s["first"]["id"] for place in places for s in place["stacks"])
+    batch, jar = _batch(client), _jar(client)
     return {
         "a plan": lambda: client.post("/api/plans", json=PLAN).raise_for_status(),
         "Today": partial(_got, client, "/api/today"),
@@ -93,3 +119,15 @@ def _asked(client: httpx.Client) -> dict[str, Ask]:
         "a jar": partial(_got, client, f"/api/jars/{jar}"),
         "the shelf": partial(_got, client, "/api/shelf"),
     }
+
+
+def _batch(client: httpx.Client) -> int:
+    """A batch that steams."""
+    batches = client.get("/api/batches").json()
+    return next(int(b["id"]) for b in batches if b["now"].startswith("Steam"))
+
+
+def _jar(client: httpx.Client) -> int:
+    """A jar in front of the others."""
+    places = client.get("/api/shelf").json()["places"]
+    return next(int(s["first"]["id"]) for place in places for s in place["stacks"])

@@ -29,6 +29,10 @@ GOALS = {"boiling": "temp"}
 
 def links(folder: Folder, operation: Operation) -> list[SumLink]:
     """The sums that a step opens, each with what is known of its pot."""
+    return folder.once(("sums", operation.id), lambda: _links(folder, operation))
+
+
+def _links(folder: Folder, operation: Operation) -> list[SumLink]:
     return [
         SumLink(key, {name: _plain(value) for name, value in figures.items()})
         for key in kind(operation.kind).sums

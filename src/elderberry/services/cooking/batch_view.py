@@ -161,7 +161,10 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
     standing, what = folder.standing, kind(operation.kind)
     state = standing.states[operation.id]
     fills = what.role == "fill"
-    packed = standing.packing(operation) if fills else None
+    packed = (
+        folder.once(("packed", operation.id), lambda: standing.packing(operation))
+        if fills else None
+    )  # fmt: skip
     hot = standing.hot_ml(operation) if fills else 0.0
     coming = standing.to_come(operation) if fills else []
     shared = _shared(standing, operation, packed, hot) if packed else None
@@ -170,7 +173,8 @@ def step_view(folder: Folder, operation: Operation) -> StepView:
         **vars(glance.at(folder, operation)),
         drawing=what.drawing,
         to_come=[words(o, "title", folder.units) for o in coming],
-        in_parts=fills and standing.fills_in_part(operation),
+        in_parts=fills
+        and folder.once(("in parts", operation.id), lambda: standing.fills_in_part(operation)),
         left_l=standing.left_ml(operation).scaled(0.001) if fills else None,
         checks=_checks(folder, operation),
         headspace_mm=operation.params.get("headspace_mm") if fills else None,
@@ -371,7 +375,10 @@ def _stops(folder: Folder, operation: Operation) -> list[Finding]:
         return []
     kinds = [j.jar_kind for j in folder.jar_rows(operation)]
     planned = [jar["kind"] for jar in folder.batch.predicted["expected"]["jars"]]
-    found = standing.tested_time(kinds or planned, standing.fill_of(operation))
+    found = folder.once(
+        ("tested", operation.id),
+        lambda: standing.tested_time(kinds or planned, standing.fill_of(operation)),
+    )
     waits = folder.phase(operation) is Phase.WAITING and operation.params["load"] <= SECOND_GO
     stood = lags.before_canner(list(folder.jar_rows(operation)), folder.at) if waits else ()
     return [told(stop, folder.units) for stop in (*found.stops, *stood)]
@@ -431,6 +438,10 @@ def _notes(folder: Folder, operation: Operation) -> list[str]:
 
 def lot_view(folder: Folder, lot: Lot) -> LotView:
     """A lot with its newest readings beside its predictions."""
+    return folder.once(("lot", lot.id), lambda: _lot_view(folder, lot))
+
+
+def _lot_view(folder: Folder, lot: Lot) -> LotView:
     newest = {q: folder.standing.measured(lot.id, q) for q in ("mass_g", "volume_ml", "brix", "ph")}
     agreement = {}
     for quantity, reading in newest.items():

@@ -17,6 +17,7 @@ from elderberry.core import (
     heat,
     jars,
     juicing,
+    names,
     pace,
     quantities,
     solve,
@@ -28,7 +29,7 @@ from elderberry.core import (
 )
 from elderberry.core.composition import of_fruit_juice, of_material
 from elderberry.core.drying import air_dry, back, freeze_dry
-from elderberry.core.errors import OutOfRange
+from elderberry.core.errors import CoreError, OutOfRange
 from elderberry.core.estimates import Estimate, normal_scores
 from elderberry.core.figures import CannotRead
 from elderberry.core.flow import inputs, lots
@@ -203,6 +204,20 @@ def test_a_stay_that_ends_before_it_begins_is_no_stay() -> None:
     assert climate.Spell(cellar, noon, morning).days == 0.0
     assert climate.Spell(cellar, morning, noon).days == 0.25
     assert climate.aged_days([climate.Spell(cellar, noon, morning)], ROW) == 0.0
+
+
+def test_what_rounding_takes_below_nothing_is_nothing_and_no_more() -> None:
+    none = composition.Composition(water=0.0)
+    assert (none - composition.Composition(water=1e-6)).water == 0.0
+    with pytest.raises(CoreError, match="more water would come out than went in"):
+        _ = none - composition.Composition(water=1.1e-6)
+
+
+def test_a_name_is_never_guessed_by_another_first_letter() -> None:
+    guessed = names.nearest("gooseberrys")
+    assert guessed is not None
+    assert guessed.name == "gooseberry"
+    assert names.nearest("looseberries") is None
 
 
 def test_what_cannot_be_read_is_pointed_at() -> None:

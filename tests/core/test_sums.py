@@ -14,6 +14,7 @@ from elderberry.core.composition import of_fruit_juice, of_material
 from elderberry.core.errors import CannotTell, Past, Refusal, Unreachable
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.process import process_minutes
+from elderberry.core.quantities import System
 from elderberry.core.sums import canning, choices, measures, pots, sour, sweet
 from elderberry.core.sums.told import Point, Sum, syrup
 
@@ -190,6 +191,15 @@ def test_thick_and_large_jars_warm_later() -> None:
     seen = canning.in_jar(HERE, "pint", 12, 85, 15, pulp=False)
     assert seen.curve[0] == Point(0.0, 85.0)
     assert "The table time is the time" in seen.cautions[0]
+
+
+@pytest.mark.parametrize(("units", "beside"), [("metric", "500 m"), ("us", "1000 ft")])
+def test_other_altitudes_stand_beside_in_the_units_of_the_kitchen(
+    units: System, beside: str
+) -> None:
+    here = replace(HERE, units=units)
+    found = canning.process_time(here, "apple_juice", "apple", "pint", "bath")
+    assert beside in [column.title for column in found.beside]
 
 
 @pytest.mark.parametrize("metres", [0.0, 585.0, 1900.0])

@@ -88,7 +88,9 @@ def test_what_is_drunk_now_needs_no_jars(orm: Orm, who: Who) -> None:
 def test_a_list_on_paper_says_what_the_page_says(orm: Orm, who: Who) -> None:
     stock(orm, who, "pint", 2, 1)
     found = listed(orm, who, "8 kg damsons", "2 cups sugar", jar_kinds=("pint",))
-    pages, text = read(shopping.sheet(found, STANDING_LINE))
+    paper = shopping.sheet(found, STANDING_LINE)
+    assert [sum(b.widths) for b in paper.blocks] == [pytest.approx(1.0)] * 2
+    pages, text = read(paper)
     assert pages == 1
     for words in ("Shopping list", "Damson", "8 kg", "2 cups sugar", "new lids to get"):
         assert words in text

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.day import today
 from elderberry.services.errors import FieldError, NotFound
-from elderberry.services.shelf import logs, shelf
+from elderberry.services.shelf import lives, logs, shelf
 from elderberry.services.who import Who
 from elderberry.store import Jar, Place, PlaceDay, queries
 from tests.factories import Work, household, minutes, request
@@ -62,6 +62,16 @@ def test_a_hot_fortnight_warns_dates_anew_and_says_what_it_cost(orm: Orm, who: W
     assert "4 jars" in said[0].detail
     assert logs.file(orm, who, there.id, hot_fortnight()) == 14
     assert [j.best_by for j in queries.all_of(orm, who.household_id, Jar)] == after
+
+
+def test_one_jar_ages_by_itself(orm: Orm, who: Who) -> None:
+    alone = queries.all_of(orm, who.household_id, Jar)[1:]
+    told = lives.Told(to="the neighbours")
+    lives.do(orm, who, LATER, lives.Which([j.id for j in alone]), "given", told)
+    logs.file(orm, who, cellar(orm, who).id, hot_fortnight())
+    said = [i.detail for i in today.view(orm, who, LATER).items if i.kind == "warm"]
+    assert len(said) == 1
+    assert said[0].startswith("1 jar ages ")
 
 
 def test_a_figure_now_and_another_in_the_evening_are_one_day(orm: Orm, who: Who) -> None:

@@ -33,7 +33,7 @@ LOOK = {
     "brix": "{value} °Bx on the refractometer, cooled to the hand",
     "boiling": "{value:C} in the middle of the pot, and no less",
     "depth": "{value:cm} on the ruler, the pot standing still",
-    "thick": "a drop that, cold on a plate, {thick_words}",
+    "thick": "a drop on a cold plate that {thick_words}",
     "minutes": "about {left_l:l} left when the time is over",
 }
 

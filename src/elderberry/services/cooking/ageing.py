@@ -58,7 +58,7 @@ class Ageing:
         spells = [self._before(e) for e in self.moves.get(jar.id, ())]
         place = self.place(jar)
         if place is not None and until is not None:
-            spells.append(Spell(self.climates[place.id], jar.placed_at, max(until, jar.placed_at)))
+            spells.append(Spell(self.climates[place.id], jar.placed_at, until))
         return spells
 
     def _before(self, moved: Event) -> Spell:

@@ -36,6 +36,21 @@ def test_a_batch_becomes_operations_lots_and_edges(orm: Orm) -> None:
     assert shown.steps[3].waits_for == "Steam load 1 of 3"
 
 
+def test_a_list_says_where_a_batch_is(orm: Orm) -> None:
+    work = Work(orm, household(orm))
+
+    def line() -> str:
+        return next(b.now for b in batch_list.lines(orm, work.who) if b.id == work.batch.id)
+
+    assert line() == "next: Steam load 1 of 1"
+    work.do("steam_juice-1", 1)
+    assert line() == "Steam load 1 of 1"
+    work.finish("steam_juice-1", 65, readings=(reading("volume_ml", 2000, "jug"),))
+    assert line() == "next: Heat to 88 °C"
+    endings.give_up(orm, work.who, work.batch.id, minutes(70))
+    assert line() == "finished"
+
+
 def test_predicted_and_measured_stand_side_by_side(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.do("steam_juice-1", 1)

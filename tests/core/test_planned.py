@@ -1,0 +1,134 @@
+"""What a plan and a sum say today is what they said before, to four figures and to the word.
+
+Whoever changes a figure or a word sees which others it moves, writes them anew with
+
+    python -m tests.core.test_planned
+
+and reads the difference before it is kept.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import fields, is_dataclass
+from inspect import signature
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from elderberry.core.errors import CoreError
+from elderberry.core.estimates import Estimate
+from elderberry.core.flow.lots import Lot
+from elderberry.core.flow.steps import Operation
+from elderberry.core.method import methods
+from elderberry.core.plan import Plan
+from elderberry.core.quantities import System
+from tests.api.test_bench import ASKED, RECKONED, USUAL
+from tests.briefs import a_kitchen
+from tests.core.test_ways import made
+
+PLANNED = Path(__file__).with_name("planned.txt")
+KG = 3.0
+SYSTEMS: tuple[System, ...] = ("metric", "us")
+
+
+def of_method(key: str) -> Iterator[str]:
+    """What is planned by a method for three kilos of its fruit."""
+    laid = made(key, KG)
+    for operation in laid.operations:
+        yield f"{key} step {operation.key}: {' '.join(_of_step(operation))}"
+    for name, lot in laid.lots.items():
+        told = {n: _figure(lot, n) for n in ("mass_g", "volume_ml", "brix", "ph")}
+        yield f"{key} lot {name}: {lot.kind}, {lot.name}, {lot.clarity}, {said(told)}"
+    for end in laid.ends:
+        yield f"{key} end {end.end.key}: {' '.join(_of_end(laid, end))}"
+
+
+def _figure(lot: Lot, name: str) -> object:
+    """A figure of a lot; None where it has none, as sugar has no pH."""
+    try:
+        return getattr(lot.figures, name)
+    except CoreError:
+        return None
+
+
+def _of_step(operation: Operation) -> Iterator[str]:
+    yield f"{operation.kind} {said(operation.minutes)} {said(operation.params)}"
+    told = operation.told()
+    yield f"{told['title']}; {told['before']}"
+
+
+def _of_end(laid: Plan, end: Any) -> Iterator[str]:
+    time = end.process_time
+    yield f"{end.product} {end.keep} {said(end.litres)} {said(end.expected)} {said(end.generous)}"
+    yield f"{time.row.key} {time.minutes} min" if time else "no time"
+    yield f"{end.life.state} {end.life.product}"
+    yield " ".join(f.id for f in end.verdict.findings)
+
+
+def of_sum(name: str) -> Iterator[str]:
+    """What a sum of the Bench answers."""
+    asked = USUAL.get(name, {}) | ASKED[name]
+    for system in SYSTEMS:
+        here = {"here": a_kitchen(585.0, units=system)}
+        more = here if "here" in signature(RECKONED[name]).parameters else {}
+        yield f"{name} {system}: {said(RECKONED[name](**asked, **more))}"
+
+
+def said(value: Any) -> str:
+    """Anything, its figures to four digits."""
+    if isinstance(value, Estimate):
+        return f"{value.lo:.4g}<{value.typ:.4g}<{value.hi:.4g}"
+    if is_dataclass(value):
+        value = {f.name: getattr(value, f.name) for f in fields(value)}
+    if isinstance(value, Mapping):
+        return "{" + ", ".join(f"{k}: {said(v)}" for k, v in sorted(value.items())) + "}"
+    if isinstance(value, (list, tuple)):
+        return "[" + ", ".join(map(said, value)) + "]"
+    figure = isinstance(value, (int, float)) and not isinstance(value, bool)
+    return f"{value:.4g}" if figure else str(value)
+
+
+def everything() -> dict[str, list[str]]:
+    """All of it, by method and by sum."""
+    return {
+        **{key: [*of_method(key)] for key in sorted(methods())},
+        **{name: [*of_sum(name)] for name in RECKONED},
+    }
+
+
+def before() -> dict[str, list[str]]:
+    """All of it as it was."""
+    found: dict[str, list[str]] = {}
+    for line in PLANNED.read_text().splitlines():
+        found.setdefault(line.split(" ", 1)[0], []).append(line)
+    return found
+
+
+BEFORE = before() if PLANNED.exists() else {}
+FIGURE = re.compile(r"(?<![\w.-])-?\d+(?:\.\d+)?(?:e[+-]\d+)?")
+
+
+def alike(now: list[str], was: list[str]) -> None:
+    """The same words, and figures that differ by no more than machines do."""
+    assert [FIGURE.sub("#", line) for line in now] == [FIGURE.sub("#", line) for line in was]
+    for line, other in zip(now, was, strict=True):
+        figures = [float(f) for f in FIGURE.findall(other)]
+        assert [float(f) for f in FIGURE.findall(line)] == pytest.approx(figures, rel=1e-3), other
+
+
+@pytest.mark.parametrize("key", sorted(methods()))
+def test_a_plan_says_what_it_said(key: str) -> None:
+    alike([*of_method(key)], BEFORE[key])
+
+
+@pytest.mark.parametrize("name", RECKONED)
+def test_a_sum_says_what_it_said(name: str) -> None:
+    alike([*of_sum(name)], BEFORE[name])
+
+
+if __name__ == "__main__":
+    told = [line for lines in everything().values() for line in lines]
+    PLANNED.write_text("\n".join(told) + "\n")

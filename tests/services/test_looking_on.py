@@ -30,6 +30,7 @@ from elderberry.store import (
     Station,
     furniture,
     queries,
+    telling,
 )
 from elderberry.store.base import Owned
 from elderberry.store.furniture import Furnished
@@ -85,7 +86,7 @@ class Onlookers:
 
 def furnished(work: Work) -> dict[str, int]:
     """How often each small table has become another, as whoever looks on is told."""
-    furniture.tell(work.orm)
+    telling.tell(work.orm)
     query = select(Household.furnished).where(Household.id == work.who.household_id)
     return work.orm.scalar(query) or {}
 

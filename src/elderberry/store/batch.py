@@ -23,7 +23,7 @@ class Batch(Owned, Base):
     finished: whether every step is over, as its events amount to; material: what it began with.
     last_press: what the newest press did (store/trace.py), with who pressed, at which step and
     when; empty once it was taken back.
-    touched: how often it, or a row of it, became another (store/furniture.py).
+    touched: how often it, or a row of it, became another (store/telling.py).
     """
 
     __tablename__ = "batch"

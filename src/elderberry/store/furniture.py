@@ -4,53 +4,27 @@ Within a session rows are its own objects, so a change of one is seen at once; a
 goes makes its table be read anew. What is reckoned from rows is reckoned anew when one of them
 changes.
 
-Requests that only read keep what they found for each other (store/memory.py). How often a small
-table became another stands with its household, and how often the rows of a batch did with the
-batch, written as the transaction of the change ends: who reads that first, in whatever process,
-never shows what is no longer so.
+Requests that only read keep what they found for each other (store/memory.py), each with how often
+its tables or its batch had become others (store/telling.py).
 """
 
 from __future__ import annotations
 
-from collections import OrderedDict, defaultdict
+from collections import OrderedDict
 from collections.abc import Callable, Collection, Hashable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
-from sqlalchemy import Integer, cast, event, func, inspect, select, update
+from sqlalchemy import event, inspect
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.store.base import Base
-from elderberry.store.batch import Batch, Operation, OperationLot
-from elderberry.store.cycle_seen import CycleSeen
-from elderberry.store.event import Event, Reading
-from elderberry.store.household import Household, Kitchen
-from elderberry.store.jar import Jar, JarStock, LidStock
-from elderberry.store.lot import Lot
+from elderberry.store.batch import Batch
+from elderberry.store.event import Event
 from elderberry.store.memory import Memory
-from elderberry.store.method import OwnMethod
-from elderberry.store.own_ingredient import OwnIngredient
-from elderberry.store.own_process import OwnProcessEntry
-from elderberry.store.pace_seen import PaceSeen
-from elderberry.store.person import Person
-from elderberry.store.place import Place, PlaceDay
-from elderberry.store.station import Station
-from elderberry.store.tasted import Tasted
-from elderberry.store.vessel import Vessel
-from elderberry.store.yield_seen import YieldSeen
+from elderberry.store.telling import OF_A_BATCH, TOLD, changed_in, name_of, note
 
-SMALL = (
-    Kitchen, JarStock, LidStock, OwnIngredient, OwnMethod, OwnProcessEntry, Person, Place, PlaceDay,
-    Station, Tasted, Vessel,
-)  # fmt: skip
-"""Tables of a few rows that nearly every request reads."""
-SEEN = (YieldSeen, PaceSeen, CycleSeen)
-"""Tables of what plans learn from: a few of their rows are read by every plan."""
-OF_A_BATCH = (Operation, OperationLot, Lot, Event, Reading, Jar)
-"""Tables of which a batch reads its own rows, before a press and after it."""
-TOLD = frozenset((*SMALL, *SEEN, Jar))
-"""Tables of which a household tells how often they became others."""
-ROWS, RECKONED, LOOKING, CHANGED = "rows", "reckoned", "looking", "changed"
+ROWS, RECKONED, LOOKING = "rows", "reckoned", "looking"
 Found = TypeVar("Found")
 Key = tuple[frozenset[type], Hashable]
 """A table, or several, and whose rows of it."""
@@ -120,7 +94,7 @@ def looks_on(orm: Orm) -> bool:
 def stamp_of(orm: Orm, models: Iterable[type]) -> dict[type, int]:
     """How often some tables had become others before a session began."""
     looking: Looking | None = orm.info.get(LOOKING)
-    return {m: looking.tables.get(_name(m), 0) for m in models} if looking else {}
+    return {m: looking.tables.get(name_of(m), 0) for m in models} if looking else {}
 
 
 def kept(orm: Orm, name: Hashable, stamp: object) -> Any | None:
@@ -153,7 +127,7 @@ def written_past(
 ) -> None:
     """Rows of some tables, or of some batches, were written past the session."""
     forget(orm)
-    changed, of_tables = _changed(orm), set(models)
+    changed, of_tables = changed_in(orm), set(models)
     changed.tables.update((household_id, model) for model in of_tables)
     changed.batches.update(batch_ids)
     _touch(orm, of_tables)
@@ -164,47 +138,6 @@ def _touch(orm: Orm, tables: set[type]) -> None:
     looking: Looking | None = orm.info.get(LOOKING)
     if looking is not None:
         looking.touched |= tables
-
-
-@dataclass
-class Changed:
-    """What a session has written, until whoever reads later is told."""
-
-    tables: set[tuple[int, type]] = field(default_factory=set)
-    """Small tables, each with its household."""
-    batches: set[int] = field(default_factory=set)
-    steps: set[int] = field(default_factory=set)
-    """Operations to whose lots a way was added."""
-
-
-def _changed(orm: Orm) -> Changed:
-    found: Changed = orm.info.setdefault(CHANGED, Changed())
-    return found
-
-
-@event.listens_for(Orm, "before_commit")
-def tell(orm: Orm) -> None:
-    """Whoever reads later is told which tables and which batches are others, once a change."""
-    orm.flush()
-    changed: Changed | None = orm.info.pop(CHANGED, None)
-    if changed is None:
-        return
-    write, told = orm.connection().execute, Household.furnished
-    models = defaultdict(set)
-    for household_id, model in changed.tables:
-        models[household_id].add(_name(model))
-    for household_id, names in models.items():
-        more: list[Any] = []
-        for path in (f"$.{name}" for name in sorted(names)):
-            more += [path, cast(func.coalesce(func.json_value(told, path), 0), Integer) + 1]
-        ours = update(Household).where(Household.id == household_id)
-        write(ours.values(furnished=func.json_set(told, *more)))
-    if changed.steps:
-        of_steps = select(Operation.batch_id).where(Operation.id.in_(changed.steps))
-        changed.batches.update(write(of_steps).scalars())
-    if changed.batches:
-        mine = update(Batch).where(Batch.id.in_(changed.batches))
-        write(mine.values(touched=Batch.touched + 1))
 
 
 def _once(
@@ -236,16 +169,14 @@ def _across(orm: Orm, what: str, key: Key, find: Callable[[], Found]) -> Found:
     return found
 
 
-def _name(model: type) -> str:
-    return str(model.__tablename__)  # type: ignore[attr-defined]
-
-
 @event.listens_for(Orm, "after_flush")
 def _flushed(orm: Orm, _: Any) -> None:
     """A row that came is put behind those that were read, as it would be if they were read anew."""
     gone = {type(row) for row in orm.deleted}
     changed = [*orm.new, *orm.deleted, *(row for row in orm.dirty if orm.is_modified(row))]
-    _drop(orm, RECKONED, {table for row in changed for table in _tables_of(row)})
+    others = note(orm, changed)
+    _touch(orm, others)
+    _drop(orm, RECKONED, others)
     known: dict[Key, Any] = orm.info.get(ROWS, {})
     for row in orm.new if known else ():
         for whose in _whose(row):
@@ -255,32 +186,9 @@ def _flushed(orm: Orm, _: Any) -> None:
     several = {type(row) for row in orm.new}
     for key in [k for k in known if not gone.isdisjoint(k[0]) or _of_several(k, several)]:
         del known[key]
-    _note(orm, changed)
     OURS.update((row.id, None) for row in orm.new if isinstance(row, Event))
     while len(OURS) > MOST_OURS:
         OURS.popitem(last=False)
-
-
-def _tables_of(row: object) -> set[type]:
-    """The tables that are others with a row: a vessel of the household's own is filled, or empty
-    again, with its jar.
-    """
-    return {type(row), Vessel} if isinstance(row, Jar) and row.own_vessel else {type(row)}
-
-
-def _note(orm: Orm, rows_: Iterable[Any]) -> None:
-    """What is to be told of rows that were written."""
-    changed = _changed(orm)
-    for row in rows_:
-        tables = _tables_of(row) & TOLD
-        changed.tables.update((row.household_id, table) for table in tables)
-        _touch(orm, tables)
-        if isinstance(row, Batch):
-            changed.batches.add(row.id)
-        elif isinstance(row, OperationLot):
-            changed.steps.add(row.operation_id)
-        elif isinstance(row, OF_A_BATCH) and row.batch_id is not None:  # type: ignore[union-attr]
-            changed.batches.add(row.batch_id)  # type: ignore[union-attr]
 
 
 def _whose(row: Any) -> tuple[Hashable, ...]:

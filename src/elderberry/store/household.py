@@ -15,7 +15,7 @@ UNITS = ("metric", "us", "imperial")
 class Household(Base):
     """Who cooks together and shares a shelf; nobody else ever sees it.
 
-    furnished: how often each of its small tables became another (store/furniture.py).
+    furnished: how often each of its small tables became another (store/telling.py).
     """
 
     __tablename__ = "household"

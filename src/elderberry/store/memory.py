@@ -1,6 +1,6 @@
 """What requests that only read keep for each other: rows, and what was reckoned from them.
 
-Each is kept with a stamp, which is another as soon as one of its rows is (store/furniture.py), and
+Each is kept with a stamp, which is another as soon as one of its rows is (store/telling.py), and
 never for longer than a moment: somebody may write to the tables by hand. Rows are taken out of the
 session that read them: many requests look at them at once, and none writes to them.
 """

@@ -31,12 +31,13 @@ from elderberry.store.batch import Batch, Operation, OperationLot
 from elderberry.store.change import ChangeMade
 from elderberry.store.cycle_seen import CycleSeen
 from elderberry.store.event import Event
-from elderberry.store.furniture import OF_A_BATCH, SMALL, rows
+from elderberry.store.furniture import rows
 from elderberry.store.household import Household
 from elderberry.store.jar import Jar
 from elderberry.store.lot import Lot
 from elderberry.store.pace_seen import PaceSeen
 from elderberry.store.serving import Serving
+from elderberry.store.telling import OF_A_BATCH, SMALL
 from elderberry.store.yield_seen import YieldSeen
 
 Row = TypeVar("Row", bound=Owned)

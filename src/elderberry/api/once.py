@@ -15,10 +15,9 @@ from starlette.concurrency import run_in_threadpool
 
 from elderberry.api.answers import Answers, Question
 from elderberry.services import once
-from elderberry.services.journal import noted
+from elderberry.services.journal import newest, noted
 from elderberry.services.once import Answered, Asked
 from elderberry.services.who import Who
-from elderberry.store import queries
 
 OK = 200
 
@@ -56,8 +55,7 @@ class Changing:
     def end(self, response: Response) -> None:
         """After it, before the transaction is committed: the household hears of it."""
         noted(self.orm, self.who, self.now, self.what)
-        newest = queries.newest_event_id(self.orm, self.who.household_id)
-        response.headers[LAST_EVENT] = str(newest)
+        response.headers[LAST_EVENT] = str(newest(self.orm, self.who))
         if self.asked is not None:
             answer = Answered(response.status_code, bytes(response.body))
             once.keep(self.orm, self.who, self.asked, answer, self.now)

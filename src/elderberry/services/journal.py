@@ -9,7 +9,7 @@ from sqlalchemy import insert
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.who import Who
-from elderberry.store import Batch, Event, Operation
+from elderberry.store import Batch, Event, Operation, queries
 from elderberry.store.base import Json
 
 
@@ -37,7 +37,7 @@ def record(
     )
     orm.add(event)
     orm.flush()
-    orm.info[RECORDED] = True
+    orm.info[RECORDED] = event.id
     return event
 
 
@@ -48,10 +48,16 @@ def of_jars(
     each = {"household_id": who.household_id, "kind": kind, "at": now, "person_id": who.person_id}
     rows = [{**each, "jar_id": i, "data": d} for i, d in told.items()]
     orm.execute(insert(Event.__table__), rows)  # type: ignore[arg-type]
-    orm.info[RECORDED] = True
+    orm.info[RECORDED] = UNNUMBERED
 
 
-RECORDED = "recorded"
+RECORDED, UNNUMBERED = "recorded", 0
+"""The newest event that a session has recorded, by its number where that is known."""
+
+
+def newest(orm: Orm, who: Who) -> int:
+    """The number of the newest event of a household that is held by whoever changes something."""
+    return orm.info.get(RECORDED, UNNUMBERED) or queries.newest_event_id(orm, who.household_id)
 
 
 def noted(orm: Orm, who: Who, now: datetime, what: str) -> None:
@@ -59,5 +65,5 @@ def noted(orm: Orm, who: Who, now: datetime, what: str) -> None:
 
     what: verb and address of the change.
     """
-    if not orm.info.get(RECORDED):
+    if RECORDED not in orm.info:
         record(orm, who, now, "changed", data={"what": what[:240]})

@@ -6,6 +6,8 @@ import os
 import signal
 import socket
 import stat
+import subprocess
+import sys
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -14,6 +16,7 @@ import pymysql
 import pytest
 from sqlalchemy import text
 
+from elderberry.local import mariadb
 from elderberry.local.mariadb import (
     QUICK_AND_FORGETFUL,
     MariadbFailed,
@@ -51,6 +54,24 @@ def test_the_application_user_reaches_one_database(server: PrivateMariadb) -> No
     engine.dispose()
     assert "mine" in seen
     assert "mysql" not in seen
+
+
+def test_one_that_hangs_from_before_is_ended(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(mariadb, "HUNG_SECONDS", 0.5)
+    server = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    server.run.mkdir()
+    deaf = "import signal, time; signal.signal(signal.SIGTERM, signal.SIG_IGN); time.sleep(600)"
+    with subprocess.Popen([sys.executable, "-c", deaf, f"--datadir={server.data}"]) as hangs:
+        time.sleep(1.0)
+        server.pid_file.write_text(str(hangs.pid))
+        server.start()
+        try:
+            assert hangs.wait(5) == -signal.SIGKILL
+            assert server.running
+        finally:
+            server.stop()
 
 
 def test_a_committed_row_survives_a_kill_and_the_watch_brings_it_back(tmp_path: Path) -> None:

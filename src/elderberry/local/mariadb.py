@@ -24,6 +24,8 @@ from pathlib import Path
 import pymysql
 
 START_SECONDS = 40
+HUNG_SECONDS = 15.0
+"""What was told to stop so long ago, and has not, is ended: what is committed is safe."""
 STOP_SECONDS = 3.0
 """How long it may take to stop; what is committed is safe however it ends."""
 APP_USER = "elderberry"
@@ -106,6 +108,7 @@ class PrivateMariadb:
                 "--collation-server=utf8mb4_uca1400_ai_ci",
                 "--default-time-zone=+00:00",
                 f"--log-error={self.log}",
+                "--innodb-use-native-aio=OFF",  # a kernel's io_uring may lose what it was given
                 *self.options,
             ],
             stdin=subprocess.DEVNULL,
@@ -121,6 +124,8 @@ class PrivateMariadb:
             if self._answers():
                 return
             time.sleep(0.03)
+        self._process.kill()  # one that hangs would hold the data of the next
+        self._process.wait()
         raise MariadbFailed(
             f"MariaDB did not start. Your data in {self.data} is untouched. Its own words are at "
             f"the end of {self.log}. See that the disk has room and that {self.folder} may be "
@@ -203,15 +208,16 @@ class PrivateMariadb:
         return True
 
     def _wait_for_predecessor(self) -> None:
-        """A server whose owner was killed is shutting down: let it finish first."""
-        deadline = time.monotonic() + START_SECONDS
+        """A server whose owner was killed is shutting down: let it finish, unless it hangs."""
+        began = time.monotonic()
         while (pid := self._predecessor()) is not None:
-            if time.monotonic() > deadline:
+            waited = time.monotonic() - began
+            if waited > START_SECONDS:
                 raise MariadbFailed(
                     f"Another MariaDB (process {pid}) holds {self.data} and does not stop. "
                     "Nothing was changed. Run ./elderberry stop, then try again."
                 )
-            os.kill(pid, signal.SIGTERM)
+            os.kill(pid, signal.SIGKILL if waited > HUNG_SECONDS else signal.SIGTERM)
             time.sleep(0.1)
 
     def _predecessor(self) -> int | None:

@@ -24,7 +24,7 @@ from pathlib import Path
 import pymysql
 
 START_SECONDS = 40
-HUNG_SECONDS = 15.0
+HUNG_SECONDS = 8.0
 """What was told to stop so long ago, and has not, is ended: what is committed is safe."""
 STOP_SECONDS = 3.0
 """How long it may take to stop; what is committed is safe however it ends."""

@@ -21,7 +21,7 @@ from elderberry.core.shelf import found
 from elderberry.services.cooking import ageing
 from elderberry.services.shown import BestByView, JarView
 from elderberry.services.who import Who
-from elderberry.store import Jar, Place, furniture, queries
+from elderberry.store import Jar, Kitchen, Place, PlaceDay, Tasted, furniture, queries
 
 FELL_SHORT = "fell_short"
 """What a jar's process lacks by what is known now, in its record."""
@@ -55,7 +55,13 @@ def listed(
         there = _around(orm, who, find())
         moved = (event for moves in there.moves.values() for event in moves)
         furniture.keep(orm, name, stamp, there, (*there.jars, *moved))
-    return _shown(orm, who, there)
+    seen = ("seen", *name)
+    until = (furniture.stamp_of(orm, (Jar, Kitchen, Place, PlaceDay, Tasted)), _minute())
+    shown: list[JarView] | None = furniture.kept(orm, seen, until)
+    if shown is None:
+        shown = _shown(orm, who, there)
+        furniture.keep(orm, seen, until, shown)
+    return shown
 
 
 def _around(orm: Orm, who: Who, jars: Sequence[Jar]) -> Around:
@@ -64,7 +70,7 @@ def _around(orm: Orm, who: Who, jars: Sequence[Jar]) -> Around:
 
 
 def _shown(orm: Orm, who: Who, there: Around) -> list[JarView]:
-    now = datetime.now(UTC).replace(second=0, microsecond=0)  # a minute is nothing to a jar
+    now = _minute()
     known = ageing.known(orm, who, there.moves, now)
     return [
         _view(
@@ -73,6 +79,11 @@ def _shown(orm: Orm, who: Who, there: Around) -> list[JarView]:
         )
         for jar in there.jars
     ]  # fmt: skip
+
+
+def _minute() -> datetime:
+    """The minute that it is: less is nothing to a jar."""
+    return datetime.now(UTC).replace(second=0, microsecond=0)
 
 
 def _view(

@@ -108,7 +108,6 @@ class PrivateMariadb:
                 "--collation-server=utf8mb4_uca1400_ai_ci",
                 "--default-time-zone=+00:00",
                 f"--log-error={self.log}",
-                "--innodb-use-native-aio=OFF",  # a kernel's io_uring may lose what it was given
                 *self.options,
             ],
             stdin=subprocess.DEVNULL,

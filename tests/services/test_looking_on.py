@@ -92,8 +92,8 @@ def furnished(work: Work) -> dict[str, int]:
 
 
 @pytest.fixture(autouse=True)
-def _no_minute_ends(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Jars age by the minute, which must not end between two that look on."""
+def _no_time_passes(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Jars age all the time, which must not go by between two that look on."""
 
     class Stands:
         """A clock."""

@@ -113,6 +113,23 @@ def keep(
         orm.info[LOOKING].memory.keep(name, stamp, thing)
 
 
+def shared(
+    orm: Orm, models: Collection[type], whose: Hashable, find: Callable[[], Found]
+) -> Found:  # fmt: skip
+    """What is found of some tables, which sessions that only read find for each other.
+
+    whose: a tuple that begins with a household. What is found holds no rows. A session that changes
+    something finds it anew each time.
+    """
+    stamp = stamp_of(orm, models)
+    before: Found | None = kept(orm, whose, stamp)
+    if before is not None:
+        return before
+    found = find()
+    keep(orm, whose, stamp, found)
+    return found
+
+
 def forget(orm: Orm) -> None:
     """Read all of it anew: rows were written past the session."""
     for what in (ROWS, RECKONED):

@@ -61,13 +61,7 @@ def stacks(
 ) -> list[tuple[int, int, int]]:
     """Stacks on a place, those to use first in front: number, jars that are meant, first jar."""
     if wanted.by_name:
-        there = (
-            select(Stack.id, Stack.jars, Stack.first_jar_id)
-            .where(*_named(household_id, place_id, wanted))
-            .order_by(Stack.best_by, Stack.id)
-            .limit(most)
-        )
-        return [(a, b, c) for a, b, c in orm.execute(there)]
+        return _by_name(orm, household_id, [place_id], wanted, most)[place_id]
     order = func.row_number().over(partition_by=Jar.stack_id, order_by=(Jar.best_by, Jar.code))
     jars = (
         _looked_for(household_id, wanted)
@@ -96,10 +90,16 @@ Stacks = dict[int, list[tuple[int, int, int]]]
 
 def all_stacks(orm: Orm, household_id: int, place_ids: Iterable[int], most: int) -> Stacks:
     """The first stacks of some places, those to use first in front."""
+    return _by_name(orm, household_id, place_ids, Wanted(), most)
+
+
+def _by_name(
+    orm: Orm, household_id: int, place_ids: Iterable[int], wanted: Wanted, most: int
+) -> Stacks:
     found: Stacks = {place_id: [] for place_id in place_ids}
     of_place = (
         select(Stack.place_id, Stack.id, Stack.jars, Stack.first_jar_id, Stack.best_by)
-        .where(*_named(household_id, place_id, Wanted()))
+        .where(*_named(household_id, place_id, wanted))
         .order_by(Stack.best_by, Stack.id)
         .limit(most)
         for place_id in found

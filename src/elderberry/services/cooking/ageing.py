@@ -127,34 +127,17 @@ class Ageing:
 
 def of(orm: Orm, who: Who, jars: Iterable[Jar], now: datetime | None = None) -> Ageing:
     """What is known of the past of some jars."""
-    return known(orm, who, carried(orm, who, jars), now or datetime.now(UTC))
-
-
-Moves = Mapping[int, Sequence[Event]]
-"""Each carrying of some jars from where they had stood."""
-
-
-def carried(orm: Orm, who: Who, jars: Iterable[Jar]) -> Moves:
-    """How some jars were carried about."""
+    hh = who.household_id
     listed = [j.id for j in jars]
     moves: dict[int, list[Event]] = {}
-    for event in queries.moves_of(orm, who.household_id, listed) if listed else ():
+    for event in queries.moves_of(orm, hh, listed) if listed else ():
         if event.jar_id is not None and "stay_days" in event.data:
             moves.setdefault(event.jar_id, []).append(event)
-    return moves
-
-
-def known(orm: Orm, who: Who, moves: Moves, now: datetime) -> Ageing:
-    """What is known of the past of jars that were carried about so."""
-    hh = who.household_id
     places = {p.id: p for p in queries.all_of(orm, hh, Place)}
-    warmth, rows, units = climates(orm, who), taught(orm, who), kitchens.units(orm, who)
-    stamp = (warmth, rows, units, now)
-    told = furniture.kept(orm, ("aged", hh), stamp)
-    if told is None:
-        told = {}
-        furniture.keep(orm, ("aged", hh), stamp, told)
-    return Ageing(places, warmth, moves, rows, units, kitchens.today(orm, who, now), told)
+    today = kitchens.today(orm, who, now or datetime.now(UTC))
+    return Ageing(
+        places, climates(orm, who), moves, taught(orm, who), kitchens.units(orm, who), today
+    )
 
 
 def climates(orm: Orm, who: Who) -> dict[int, Climate]:

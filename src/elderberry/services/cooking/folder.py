@@ -228,18 +228,15 @@ class Folder:
         self.__dict__.update(papers or {})
         return papers is not None
 
-    def leave(self, readings: Sequence[Reading]) -> None:
-        """Leave what was read, and what it amounts to, to others that only read.
-
-        readings: all of them, with those that were taken back.
-        """
+    def leave(self) -> None:
+        """Leave what was read, and what it amounts to, to others that only read."""
         if furniture.looks_on(self.orm):
             read = (
                 *self.operations,
                 *self.lots.values(),
                 *self.journal,
                 *self.jars_ever,
-                *readings,
+                *self.readings,
             )
             papers = {name: getattr(self, name) for name in PAPERS}
             furniture.keep(self.orm, self._name, self._stamp, papers, read)
@@ -323,7 +320,7 @@ def _read(orm: Orm, hh: int, unread: Sequence[Folder]) -> None:
         folder.journal, folder.jars_ever = events[mine], jars[mine]
         folder.readings = folder._that_stand(readings[mine], "reading")
         folder.edges = {o.id: edges[o.id] for o in operations[mine]}
-        folder.leave(readings[mine])
+        folder.leave()
 
 
 def forecasts_of(rows: Sequence[Mapping[str, Any]]) -> dict[tuple[str, str], YieldForecast]:

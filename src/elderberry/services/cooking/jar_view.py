@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Hashable, Sequence
 from datetime import UTC, datetime
 
 from sqlalchemy.orm import Session as Orm
@@ -30,60 +29,32 @@ FELL_SHORT = "fell_short"
 USE_FIRST = "Juice left it in the canner: eat it first."
 
 
-@dataclass(frozen=True)
-class Around:
-    """Jars, with what is read besides them: their ways, the codes of their batches, colours."""
-
-    jars: Sequence[Jar]
-    moves: ageing.Moves
-    codes: Mapping[int, str]
-    colours: Mapping[int, str]
-
-
 def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
     """Jars with their places and their best-by."""
-    return _shown(orm, who, _around(orm, who, jars)) if jars else []
+    if not jars:
+        return []
+    known, now = ageing.of(orm, who, jars), datetime.now(UTC)
+    codes = queries.codes_of(orm, who.household_id, jars)
+    colours = _colours(orm, who, jars)
+    return [
+        _view(
+            jar, codes.get(jar.batch_id or 0, ""), colours[jar.id], known.place(jar),
+            known.best_by(jar, now), known.units,
+        )
+        for jar in jars
+    ]  # fmt: skip
 
 
 def listed(
     orm: Orm, who: Who, name: Hashable, find: Callable[[], Sequence[Jar]]
 ) -> list[JarView]:  # fmt: skip
-    """Jars of a list with a name: found once by those that only read, until a jar is another."""
-    name, stamp = ("jars", who.household_id, name), furniture.stamp_of(orm, (Jar,))
-    there: Around | None = furniture.kept(orm, name, stamp)
-    if there is None:
-        there = _around(orm, who, find())
-        moved = (event for moves in there.moves.values() for event in moves)
-        furniture.keep(orm, name, stamp, there, (*there.jars, *moved))
-    seen = ("seen", *name)
-    until = (furniture.stamp_of(orm, (Jar, Kitchen, Place, PlaceDay, Tasted)), _minute())
-    shown: list[JarView] | None = furniture.kept(orm, seen, until)
-    if shown is None:
-        shown = _shown(orm, who, there)
-        furniture.keep(orm, seen, until, shown)
-    return shown
+    """Jars of a list with a name, as those that only read see them until one is another."""
+    whose = (who.household_id, "jars", name)
+    return furniture.shared(orm, SHOWN_OF, whose, lambda: views(orm, who, find()))
 
 
-def _around(orm: Orm, who: Who, jars: Sequence[Jar]) -> Around:
-    codes = queries.codes_of(orm, who.household_id, jars) if jars else {}
-    return Around(jars, ageing.carried(orm, who, jars), codes, _colours(orm, who, jars))
-
-
-def _shown(orm: Orm, who: Who, there: Around) -> list[JarView]:
-    now = _minute()
-    known = ageing.known(orm, who, there.moves, now)
-    return [
-        _view(
-            jar, there.codes.get(jar.batch_id or 0, ""), there.colours[jar.id], known.place(jar),
-            known.best_by(jar, now), known.units,
-        )
-        for jar in there.jars
-    ]  # fmt: skip
-
-
-def _minute() -> datetime:
-    """The minute that it is: less is nothing to a jar."""
-    return datetime.now(UTC).replace(second=0, microsecond=0)
+SHOWN_OF = (Jar, Kitchen, Place, PlaceDay, Tasted)
+"""Tables that a jar is shown of."""
 
 
 def _view(

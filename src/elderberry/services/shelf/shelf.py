@@ -123,12 +123,8 @@ def _stacks(orm: Orm, hh: int, wanted: Mapping[int, Wanted], most: int) -> Stack
     """The stacks of each place that are looked for, those to use first in front."""
     if not all(w.everything for w in wanted.values()):
         return {p: shelf_queries.stacks(orm, hh, p, w, most) for p, w in wanted.items()}
-    name, stamp = ("stacks", hh, most), furniture.stamp_of(orm, (Jar, Place))
-    found: Stacks | None = furniture.kept(orm, name, stamp)
-    if found is None:
-        found = shelf_queries.all_stacks(orm, hh, [*wanted], most)
-        furniture.keep(orm, name, stamp, found)
-    return found
+    find = partial(shelf_queries.all_stacks, orm, hh, [*wanted], most)
+    return furniture.shared(orm, (Jar, Place), (hh, "stacks", most), find)
 
 
 def _understood(looking: Looking) -> str:

@@ -1,7 +1,6 @@
 import { Link } from "react-router";
 import type { ProcessView, StepView } from "@/api/types";
-import { altitude, jarSize, plain, room, temperature } from "@/lib/format";
-import { FOOT_M } from "@/lib/units";
+import { altitudeOfFeet, jarSize, plain, room, temperature } from "@/lib/format";
 
 /** The process card: what the minutes are for, and where they are from. */
 export function ProcessCard({ process, step }: { process: ProcessView | null; step: StepView }) {
@@ -12,7 +11,7 @@ export function ProcessCard({ process, step }: { process: ProcessView | null; st
       <dd className="font-bold">
         {plain(step.minutes.typ, 1)} min at a full{" "}
         {process.heater === "bath" ? "boil" : "head of steam"}, at{" "}
-        {altitude(process.altitude_ft * FOOT_M)}
+        {altitudeOfFeet(process.altitude_ft)}
       </dd>
       <dt className="text-slate">for</dt>
       <dd>

@@ -1,5 +1,5 @@
 import type { Estimate } from "@/api/types";
-import { inPounds, measureOf, OUNCE_G, POUND_G, shown } from "@/lib/units";
+import { FOOT_M, inPounds, measureOf, OUNCE_G, POUND_G, shown } from "@/lib/units";
 
 /** Figures as a cook says them; a missing one is a dash. Every figure on screen comes through here. */
 
@@ -92,6 +92,9 @@ export function altitude(m: number): string {
   const measure = measureOf("altitude_m");
   return `${plain(shown(m, measure), 1)} ${measure.unit}`;
 }
+
+/** The same of a height that the tested tables know in feet. */
+export const altitudeOfFeet = (ft: number): string => altitude(ft * FOOT_M);
 
 /** Room under a lid: millimetres, or inches to an eighth. */
 export function room(mm: number): string {

@@ -1,7 +1,6 @@
 import { Collapsible } from "radix-ui";
 import type { EndView, PlanView, ProcessView } from "@/api/types";
-import { altitude, count, days, jarSize, room, temperature } from "@/lib/format";
-import { FOOT_M } from "@/lib/units";
+import { altitudeOfFeet, count, days, jarSize, room, temperature } from "@/lib/format";
 import { DEFER } from "@/lib/words";
 import { boiledIn } from "@/methods/words";
 import { FindingRow, Mark } from "@/ui/verdict";
@@ -90,8 +89,8 @@ function Time({ process, waiting, brief }: TimeProps) {
         </Collapsible.Trigger>
         <Collapsible.Content className="text-base text-slate">
           <p>
-            {process.source}, row {process.row}, at {altitude(process.altitude_ft * FOOT_M)}. Fill
-            at {temperature(process.fill_c)}, {room(process.headspace_mm)} of room.
+            {process.source}, row {process.row}, at {altitudeOfFeet(process.altitude_ft)}. Fill at{" "}
+            {temperature(process.fill_c)}, {room(process.headspace_mm)} of room.
           </p>
           <ul>
             {Object.entries(process.schools).map(([school, m]) => (

@@ -7,7 +7,7 @@ import type { Estimate, JarPageView, JarView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { Lineage } from "@/flow/lineage";
 import {
-  altitude,
+  altitudeOfFeet,
   count,
   date,
   jarSize,
@@ -19,7 +19,6 @@ import {
   temperature,
   timeOfDay,
 } from "@/lib/format";
-import { FOOT_M } from "@/lib/units";
 import { useNow } from "@/lib/use-now";
 import { SaidAmount, UNSAID, useSaid } from "@/lines/said-amount";
 import { labelsOf } from "@/shelf/in-hand";
@@ -362,8 +361,7 @@ function Process({ page, zone, now }: { page: JarPageView; zone: string; now: nu
           <dt className="text-slate">By</dt>
           <dd>
             {process.source}, {process.product.replaceAll("_", " ")} to {jarSize(process.jar_ml)},{" "}
-            {altitude(process.altitude_ft * FOOT_M)},{" "}
-            {EVIDENCE[process.evidence] ?? process.evidence}
+            {altitudeOfFeet(process.altitude_ft)}, {EVIDENCE[process.evidence] ?? process.evidence}
           </dd>
           <dt className="text-slate">Filled</dt>
           <dd>

@@ -6,8 +6,8 @@ Each place is one operator or figure of core or services, drawn by chance. The s
 learn which tests pass through which lines, and how long each takes; then those that pass through a
 broken place run, the quickest of each kind first, then more, for some minutes at most, and no
 journey through the page. What runs as a module is imported is looked for in the tests that speak
-of it, then in whole folders. A place that nobody notices is printed: it
-wants a test, or does not matter.
+of it, then in whole folders. A place that nobody notices is printed: it wants a test, or does not
+matter.
 """
 
 from __future__ import annotations
@@ -87,7 +87,7 @@ def _of_file(file: Path) -> Iterator[Place]:
         return starts[line - 1] + column
 
     tree = ast.parse(source)
-    begins = _begins(tree)
+    begins = _begins(tree, len(starts))
 
     def between(left: ast.expr, right: ast.expr, operator: ast.AST) -> Iterator[Place]:
         start = at(left.end_lineno or 0, left.end_col_offset or 0)
@@ -95,10 +95,8 @@ def _of_file(file: Path) -> Iterator[Place]:
         was, becomes = WORDS.get(type(operator), ("", ""))
         found = source.find(was.encode(), start, end) if was else -1
         if found >= 0:
-            number = right.lineno
-            yield Place(
-                file, number, begins.get(number, number), found, found + len(was), was, becomes
-            )
+            line = right.lineno
+            yield Place(file, line, begins[line], found, found + len(was), was, becomes)
 
     for node in ast.walk(tree):
         match node:
@@ -113,12 +111,12 @@ def _of_file(file: Path) -> Iterator[Place]:
                 end = at(node.end_lineno or 0, node.end_col_offset or 0)
                 other = repr(value * 1.5 if isinstance(value, float) and value else value + 1)
                 was, number = source[start:end].decode(), node.lineno
-                yield Place(file, number, begins.get(number, number), start, end, was, other)
+                yield Place(file, number, begins[number], start, end, was, other)
 
 
-def _begins(tree: ast.Module) -> dict[int, int]:
-    """The first line of the innermost statement that each line is in."""
-    found: dict[int, int] = {}
+def _begins(tree: ast.Module, lines: int) -> dict[int, int]:
+    """The first line of the innermost statement that each line is in, or the line itself."""
+    found = {line: line for line in range(1, lines + 1)}
     for node in ast.walk(tree):  # outer ones come first
         if isinstance(node, ast.stmt):
             last = node.end_lineno or node.lineno

@@ -223,12 +223,9 @@ def sound(page: Page) -> Callable[[], None]:
         expect(page.locator("[aria-busy=true]")).to_have_count(0)
         if not page.evaluate("'axe' in window"):
             page.evaluate(AXE.read_text())
-        wrong = page.evaluate(VIOLATIONS)
-        if wrong:  # what was still moving into its place is looked at where it stands
-            page.wait_for_timeout(1_000)
-            wrong = page.evaluate(VIOLATIONS)
         said = [
-            f"{v['id']}: {v['help']} {[n['html'][:160] for n in v['nodes'][:3]]}" for v in wrong
+            f"{v['id']}: {v['help']} {[n['html'][:160] for n in v['nodes'][:3]]}"
+            for v in page.evaluate(VIOLATIONS)
         ]
         assert said == []
         wide = page.evaluate("[document.documentElement.scrollWidth, window.innerWidth]")

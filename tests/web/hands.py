@@ -83,26 +83,37 @@ def choose(page: Page, label: str, option: str) -> None:
 
 def unfold(button: Locator) -> None:
     """Press what opens under itself; what moved away under the hand is pressed again."""
-    open_ = button.and_(button.page.locator("[aria-expanded=true]"))
+    _until(button.and_(button.page.locator("[aria-expanded=true]")), button)
+
+
+def fold(row: Locator) -> None:
+    """Press Done in a row that is open, until it is closed."""
+    shut = row.get_by_role("button").first.and_(row.page.locator("[aria-expanded=false]"))
+    _until(shut, row.get_by_role("button", name="Done", exact=True))
+
+
+def _until(sign: Locator, button: Locator) -> None:
+    """Press until there is a sign that the press was met: pages move under a hand."""
     for _ in range(TRIES):
-        if not open_.is_visible():
+        if not sign.is_visible():
             button.click()
         try:
-            open_.wait_for(timeout=4_000)
+            sign.wait_for(timeout=4_000)
         except NotInTime:
             continue
         return
-    raise AssertionError("it does not open")
+    raise AssertionError(f"it was pressed, and there is no {sign}")
 
 
 def say(page: Page, text: str, place: int = 0, **more: str) -> None:
     """Press a line of what goes in, write it otherwise, and fill what else is known of it."""
     goes_in = page.get_by_role("region", name="What goes in")
-    unfold(goes_in.get_by_role("listitem").nth(place).get_by_role("button").first)
+    row = goes_in.get_by_role("listitem").nth(place)
+    unfold(row.get_by_role("button").first)
     goes_in.get_by_label("This line").fill(text)
     for label, value in more.items():
         goes_in.get_by_label(label, exact=True).fill(value)
-    goes_in.get_by_role("button", name="Done", exact=True).click()
+    fold(row)
 
 
 def add(page: Page, text: str) -> None:

@@ -12,6 +12,7 @@ from tests.web.conftest import Application
 from tests.web.hands import (
     add,
     choose,
+    fold,
     give_up,
     go,
     later,
@@ -68,9 +69,10 @@ def part_the_juice(page: Page, ends: int) -> None:
 def into(page: Page, line: str, end: str) -> None:
     """A line of what goes in, for one of the ends only."""
     add(page, line)
-    unfold(goes_in(page).get_by_role("button", name=re.compile(f"^{line}")))
-    goes_in(page).get_by_role("radio", name=re.compile(f"^{end}")).click()
-    goes_in(page).get_by_role("button", name="Done", exact=True).click()
+    row = goes_in(page).get_by_role("listitem").filter(has_text=line)
+    unfold(row.get_by_role("button").first)
+    row.get_by_role("radio", name=re.compile(f"^{end}")).click()
+    fold(row)
 
 
 def test_a_base_is_parted_in_three_on_the_ribbon_and_each_goes_its_own_way(

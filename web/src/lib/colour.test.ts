@@ -12,6 +12,21 @@ it.each(COLOURS)("words can be read on juice and fruit of %s", (colour) => {
     expect(contrast(ground, wordsOn(ground))).toBeGreaterThan(4.5);
 });
 
+/** What can be written with, and on what it is written. */
+const WORDS = ["ink", "slate", "elder", "leaf", "brass", "hip"];
+const GROUNDS = ["linen", "paper", "tag", "cold"];
+const [LIGHT, DARK] = readFileSync(`${__dirname}/../styles.css`, "utf8")
+  .split("prefers-color-scheme: dark")
+  .map((css) => new Map([...css.matchAll(/--([\w-]+): (#[0-9a-f]{6})/g)].map((m) => [m[1], m[2]])));
+
+it.each(WORDS.flatMap((w) => GROUNDS.map((g) => [w, g] as const)))(
+  "%s can be read on %s, by day and by night",
+  (word, ground) => {
+    for (const colours of [LIGHT, DARK])
+      expect(contrast(colours?.get(word) ?? "", colours?.get(ground) ?? "")).toBeGreaterThan(4.5);
+  },
+);
+
 it("mixes from one end to the other", () => {
   expect(mix("#000000", "#ffffff", 0)).toBe("#000000");
   expect(mix("#000000", "#ffffff", 1)).toBe("#ffffff");

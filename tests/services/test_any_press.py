@@ -13,7 +13,7 @@ from elderberry.core.flow.kinds import kind as kind_of
 from elderberry.services.cooking import batch_view
 from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.day import today
-from elderberry.services.household import kitchens
+from elderberry.services.household import kitchen_view
 from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
 from elderberry.store import Batch, Event, JarStock, queries
@@ -55,7 +55,7 @@ def check_views(orm: Orm, who: Who, batch: Batch, now: datetime) -> None:
     today.view(orm, who, now)
     today.hob(orm, who, now)
     shelf.view(orm, who, now)
-    assert kitchens.view(orm, who)
+    assert kitchen_view.view(orm, who)
     assert all(s.jars >= 0 and s.lids >= 0 for s in queries.all_of(orm, who.household_id, JarStock))
 
 

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.errors import Refusal
 from elderberry.core.flow.inputs import End
-from elderberry.services.cooking import batch_view, endings, steps
+from elderberry.services.cooking import endings, step_view, steps
 from elderberry.services.day import today
 from elderberry.services.errors import Conflict
 from elderberry.services.household import furnishing
@@ -46,7 +46,7 @@ def asked(line: str, method: str, into: str = "barrier-1000", keep: str = "dry")
 def step(work: Work, key: str, at: float = 0.0) -> StepView:
     folder = work.folder
     folder.at = minutes(at)
-    return batch_view.step_view(folder, folder.find(work.step_id(key)))
+    return step_view.of(folder, folder.find(work.step_id(key)))
 
 
 def weigh(work: Work, key: str, at: float, grams: float) -> StepView:

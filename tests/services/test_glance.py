@@ -7,7 +7,7 @@ from collections.abc import Callable
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services.cooking import batch_view, glance, steps
+from elderberry.services.cooking import glance, step_view, steps
 from elderberry.services.day import today
 from elderberry.services.household import kitchens
 from elderberry.services.shown import StepGlance
@@ -71,7 +71,7 @@ def test_it_is_the_same_step_with_less_said(work: Work) -> None:
         press(work)
         folder = work.folder
         for operation in folder.operations:
-            whole = vars(batch_view.step_view(folder, operation))
+            whole = vars(step_view.of(folder, operation))
             less = vars(glance.at(folder, operation))
             assert {k: whole[k] for k in less} == less
 

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.cooking import batch_view
 from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
-from elderberry.services.household import furnishing, kitchens
+from elderberry.services.household import furnishing, kitchen_view, kitchens
 from elderberry.services.planning import plans
 from elderberry.services.who import Who
 from elderberry.store import Jar, Station, queries
@@ -16,7 +16,7 @@ from tests.factories import Work, household, request
 
 def test_a_kitchen_is_furnished_and_keeps_what_it_needs(orm: Orm) -> None:
     who = household(orm)
-    before = kitchens.view(orm, who)
+    before = kitchen_view.view(orm, who)
     burner = {"kind": "burner", "name": "Gas ring", "power_kw": 3.0, "power_kind": "gas"}
     furnishing.put(orm, who, "station", None, burner)
     furnishing.count_jars(orm, who, "quart", 5, 3)
@@ -27,7 +27,7 @@ def test_a_kitchen_is_furnished_and_keeps_what_it_needs(orm: Orm) -> None:
         None,
         {"kind": "cellar", "name": "Deep cellar", "temp_c": 9, "light": False},
     )
-    after = kitchens.view(orm, who)
+    after = kitchen_view.view(orm, who)
     assert [s.name for s in after.stations][-1] == "Gas ring"
     assert next(k for k in after.jar_kinds if k.key == "quart").lids == 3
     assert len(after.places) == len(before.places) + 1
@@ -38,7 +38,7 @@ def test_a_kitchen_is_furnished_and_keeps_what_it_needs(orm: Orm) -> None:
     with pytest.raises(Conflict, match="needs one burner"):
         furnishing.drop_station(orm, who, next(s.id for s in after.stations if s.kind == "burner"))
     furnishing.drop_station(orm, who, next(s.id for s in after.stations if s.kind == "juicer"))
-    assert kitchens.view(orm, who).lacks == ["dryer", "freeze_dryer", "juicer"]
+    assert kitchen_view.view(orm, who).lacks == ["dryer", "freeze_dryer", "juicer"]
     fridge = next(p for p in after.places if p.kind == "refrigerator")
     with pytest.raises(Conflict, match="needs one refrigerator"):
         furnishing.drop_place(orm, who, fridge.id)
@@ -94,12 +94,12 @@ def test_a_barometer_tells_the_altitude_on_the_safe_side(orm: Orm) -> None:
     who = household(orm, altitude_m=None)
     assert [s.id for s in plans.make(orm, who, request()).verdict.stops] == ["altitude-unknown"]
     furnishing.change_kitchen(orm, who, {"pressure_pa": 94_500.0})
-    here = kitchens.view(orm, who)
+    here = kitchen_view.view(orm, who)
     assert here.boiling_point_c == pytest.approx(98.05, abs=0.05)
     assert here.effect.altitude_m == pytest.approx(586 + kitchens.WEATHER_M, abs=6)
     assert plans.make(orm, who, request()).verdict.may_start
-    high = kitchens.effect(1900.0, None)
-    low = kitchens.effect(100.0, None)
+    high = kitchen_view.effect(1900.0, None)
+    low = kitchen_view.effect(100.0, None)
     pairs = zip(low.minutes, high.minutes, strict=True)
     assert all((a.minutes or 0) <= (b.minutes or 0) for a, b in pairs)
-    assert kitchens.effect(None, None).minutes[0].minutes is None
+    assert kitchen_view.effect(None, None).minutes[0].minutes is None

@@ -13,7 +13,13 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.services.cooking import batch_list, batch_view, endings, jar_view, undo
 from elderberry.services.cooking.folder import find
 from elderberry.services.day import stove, today
-from elderberry.services.household import furnishing, kitchens, own_ingredients, own_processes
+from elderberry.services.household import (
+    furnishing,
+    kitchen_view,
+    kitchens,
+    own_ingredients,
+    own_processes,
+)
 from elderberry.services.household.own_ingredients import NewIngredient
 from elderberry.services.household.own_processes import NewOwnProcess
 from elderberry.services.planning import intake, plans
@@ -71,7 +77,7 @@ class Onlookers:
                 *batches,
                 *(shelf.jar_page(orm, who, j.id) for b in batches for j in b.jars[:1]),
                 today.view(orm, who, now), today.hob(orm, who, now), stove.view(orm, who, now),
-                shelf.view(orm, who, now), kitchens.view(orm, who), batch_list.lines(orm, who),
+                shelf.view(orm, who, now), kitchen_view.view(orm, who), batch_list.lines(orm, who),
                 plans.show(orm, who, request()), intake.lots(orm, who),
                 own_processes.every(orm, who), own_ingredients.every(orm, who),
             ]  # fmt: skip

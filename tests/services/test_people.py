@@ -12,6 +12,7 @@ from elderberry.core.process import look_up
 from elderberry.services.errors import Conflict, FieldError, NotFound, TooManyTries
 from elderberry.services.household import (
     furnishing,
+    kitchen_view,
     kitchens,
     own_processes,
     passwords,
@@ -192,7 +193,7 @@ def test_a_kitchen_without_a_station_says_what_is_missing(orm: Orm) -> None:
 def test_a_jar_counts_when_it_has_a_new_lid(orm: Orm) -> None:
     who = household(orm)
     assert kitchens.for_core(orm, who).jar_stock == {"pint": 48, "quart": 18, "half_pint": 12}
-    shown = {k.key: (k.jars, k.lids) for k in kitchens.view(orm, who).jar_kinds}
+    shown = {k.key: (k.jars, k.lids) for k in kitchen_view.view(orm, who).jar_kinds}
     assert shown["pint"] == (48, 60)
     assert shown["m330"] == (0, 0)
 

@@ -18,8 +18,8 @@ from elderberry.api.schemas import (
     StationPut,
     VesselPut,
 )
-from elderberry.services.household import furnishing, kitchens
-from elderberry.services.household.kitchens import Effect, KitchenView
+from elderberry.services.household import furnishing, kitchen_view, kitchens
+from elderberry.services.household.kitchen_view import Effect, KitchenView
 from elderberry.services.shelf import shelf
 
 router = APIRouter(prefix="/api/kitchen", tags=["kitchen"], route_class=ChangeRoute)
@@ -29,7 +29,7 @@ router = APIRouter(prefix="/api/kitchen", tags=["kitchen"], route_class=ChangeRo
 def change(sent: KitchenUpdate, orm: Transaction, who: Person) -> KitchenView:
     """Change the kitchen itself."""
     furnishing.change_kitchen(orm, who, sent.changes())
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.post("/effect")
@@ -37,56 +37,56 @@ def effect(sent: EffectAsk, orm: Transaction, who: Person) -> Effect:
     """What another altitude or barometer reading would do, kept nowhere."""
     pressure = None if sent.pressure_hpa is None else 100.0 * sent.pressure_hpa
     heater = kitchens.for_core(orm, who).canner.heater
-    return kitchens.effect(sent.altitude_m, pressure, heater)
+    return kitchen_view.effect(sent.altitude_m, pressure, heater)
 
 
 @router.post("/stations", status_code=201)
 def add_station(sent: StationPut, orm: Transaction, who: Person) -> KitchenView:
     """A new station."""
     furnishing.put(orm, who, "station", None, sent.model_dump())
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.put("/stations/{station_id}")
 def put_station(station_id: int, sent: StationPut, orm: Transaction, who: Person) -> KitchenView:
     """Other figures of a station."""
     furnishing.put(orm, who, "station", station_id, sent.model_dump())
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.delete("/stations/{station_id}")
 def drop_station(station_id: int, orm: Transaction, who: Person) -> KitchenView:
     """A station is gone."""
     furnishing.drop_station(orm, who, station_id)
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.post("/vessels", status_code=201)
 def add_vessel(sent: VesselPut, orm: Transaction, who: Person) -> KitchenView:
     """New pots, bowls or jugs."""
     furnishing.put(orm, who, "vessel", None, sent.model_dump())
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.put("/vessels/{vessel_id}")
 def put_vessel(vessel_id: int, sent: VesselPut, orm: Transaction, who: Person) -> KitchenView:
     """Other figures of a vessel."""
     furnishing.put(orm, who, "vessel", vessel_id, sent.model_dump())
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.delete("/vessels/{vessel_id}")
 def drop_vessel(vessel_id: int, orm: Transaction, who: Person) -> KitchenView:
     """A vessel is gone."""
     furnishing.drop_vessel(orm, who, vessel_id)
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.post("/places", status_code=201)
 def add_place(sent: PlacePut, orm: Transaction, who: Person) -> KitchenView:
     """A new place for jars."""
     furnishing.put(orm, who, "place", None, sent.model_dump())
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.put("/places/{place_id}")
@@ -94,35 +94,35 @@ def put_place(place_id: int, sent: PlacePut, orm: Transaction, who: Person) -> K
     """Another temperature, name or room of a place."""
     furnishing.put(orm, who, "place", place_id, sent.model_dump())
     shelf.place_changed(orm, who, place_id)
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.delete("/places/{place_id}")
 def drop_place(place_id: int, orm: Transaction, who: Person) -> KitchenView:
     """A place is gone."""
     furnishing.drop_place(orm, who, place_id)
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.put("/jars/{kind}/lids")
 def count_lids(kind: str, sent: LidCountPut, orm: Transaction, who: Person) -> KitchenView:
     """How many lids of a closure and a colour there are for a kind of jar."""
     furnishing.count_lids(orm, who, kind, sent.closure, sent.colour, sent.count, sent.packet)
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.put("/jars/{kind}")
 def count_jars(kind: str, sent: JarCountPut, orm: Transaction, who: Person) -> KitchenView:
     """How many jars and lids of a kind stand ready."""
     furnishing.count_jars(orm, who, kind, sent.jars, sent.lids, sent.packet)
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.post("/people", status_code=201)
 def add_person(sent: PersonCreate, orm: Transaction, who: Person, chosen: Chosen) -> KitchenView:
     """Someone joins the household."""
     furnishing.add_person(orm, who, furnishing.NewPerson(**sent.model_dump()), chosen.hashing)
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.put("/people/{person_id}/password", status_code=204)
@@ -143,4 +143,4 @@ def sign_person_out(person_id: int, orm: Transaction, who: Person) -> None:
 def set_hours(person_id: int, sent: HoursPut, orm: Transaction, who: Person) -> KitchenView:
     """When someone cooks."""
     furnishing.set_hours(orm, who, person_id, sent.model_dump())
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)

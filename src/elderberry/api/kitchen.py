@@ -8,8 +8,8 @@ from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
 from elderberry.api.schemas import OwnProcessCreate
 from elderberry.services.day import stove, today
-from elderberry.services.household import kitchens, own_processes, safety_page
-from elderberry.services.household.kitchens import KitchenView
+from elderberry.services.household import kitchen_view, own_processes, safety_page
+from elderberry.services.household.kitchen_view import KitchenView
 from elderberry.services.household.safety_page import SafetyView
 from elderberry.services.shown import HobSlot, StoveView, TodayView
 
@@ -19,7 +19,7 @@ router = APIRouter(prefix="/api", tags=["kitchen"], route_class=ChangeRoute)
 @router.get("/kitchen")
 def kitchen(orm: Transaction, who: Person) -> KitchenView:
     """The kitchen: altitude, boiling point, fruits, jars and places."""
-    return kitchens.view(orm, who)
+    return kitchen_view.view(orm, who)
 
 
 @router.get("/today")

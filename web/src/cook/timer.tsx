@@ -1,6 +1,6 @@
 import type { StepView } from "@/api/types";
 import { useZone } from "@/api/use-zone";
-import { clock, minutes, moment, plain, range, timeOfDay } from "@/lib/format";
+import { clock, DAY_MS, minutes, moment, plain, range, timeOfDay } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 
 /** The time of a step, large enough for the other end of the kitchen. */
@@ -31,9 +31,12 @@ export function Timer({ step }: { step: StepView }) {
     );
   const over = left <= 0;
   const total = (due - from) / 60_000;
+  const whole = Number.isInteger(total) || total >= 60 ? minutes(total) : clock(total * 60);
+  const rings =
+    left < DAY_MS / 1000 ? timeOfDay(step.due_at, zone) : moment(step.due_at, now, zone);
   const under = over
     ? `over since ${timeOfDay(step.due_at, zone)}: ${step.counts_from_boil ? "heat off" : "look whether it is ready"}`
-    : `left of ${minutes(total)} · rings at ${timeOfDay(step.due_at, zone)}${step.extra_minutes ? ` · ${plain(step.extra_minutes, 1)} min added` : ""}`;
+    : `left of ${whole} · rings at ${rings}${step.extra_minutes ? ` · ${plain(step.extra_minutes, 1)} min added` : ""}`;
   return (
     <div>
       <Big text={`${over ? "+" : ""}${clock(left)}`} under={under} alarm={over} />

@@ -122,6 +122,9 @@ describe("time", () => {
     [60, "1 h"],
     [190, "3 h 10"],
     [725, "12 h 05"],
+    [2879, "47 h 59"],
+    [2880, "2 d"],
+    [10_110, "7 d 1 h"],
   ])("%s minutes are %s, on one line", (m, words) =>
     expect(minutes(m)).toBe(words.replaceAll(" ", "\u00a0")),
   );
@@ -131,7 +134,9 @@ describe("time", () => {
     [59, "0:59"],
     [7500, "2:05:00"],
     [-61, "1:01"],
-  ])("%s seconds are %s", (s, words) => expect(clock(s)).toBe(words));
+    [172_799, "47:59:59"],
+    [288_025, "3 d 8 h"],
+  ])("%s seconds are %s", (s, words) => expect(clock(s)).toBe(words.replaceAll(" ", "\u00a0")));
 
   it("is told in the kitchen's zone", () => {
     expect(timeOfDay("2026-11-25T13:20:00Z", VIENNA)).toBe("14:20");

@@ -116,18 +116,28 @@ export function range(e: Estimate | null | undefined, scale = 1, step?: number):
 /** Keeps a figure and its unit on one line. */
 const BOUND = "\u00a0";
 
-/** Minutes as "50 min" or "3 h 10", never broken over two lines. */
+/** Minutes as "50 min", "3 h 10" or "3 d 8 h", never broken over two lines. */
 export function minutes(count: number): string {
   const whole = Math.round(count);
   if (whole < 60) return `${whole}${BOUND}min`;
+  if (whole >= LONG_H * 60) return daysAndHours(whole / 60);
   const [h, m] = [Math.floor(whole / 60), whole % 60];
   const hours = `${h}${BOUND}h`;
   return m ? `${hours}${BOUND}${String(m).padStart(2, "0")}` : hours;
 }
 
-/** Seconds left as "18:24" or "2:05:00"; negative ones count up. */
+/** From here on time is told in days. */
+const LONG_H = 48;
+
+function daysAndHours(hours: number): string {
+  const [d, h] = [Math.floor(Math.round(hours) / 24), Math.round(hours) % 24];
+  return `${d}${BOUND}d${h ? `${BOUND}${h}${BOUND}h` : ""}`;
+}
+
+/** Seconds left as "18:24", "2:05:00" or "3 d 8 h"; negative ones count up. */
 export function clock(seconds: number): string {
   const s = Math.floor(Math.abs(seconds));
+  if (s >= LONG_H * 3600) return daysAndHours(s / 3600);
   const [h, m, r] = [Math.floor(s / 3600), Math.floor((s % 3600) / 60), s % 60];
   const tail = `${String(m).padStart(h ? 2 : 1, "0")}:${String(r).padStart(2, "0")}`;
   return h ? `${h}:${tail}` : tail;

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import asdict, replace
 from datetime import datetime
 
@@ -49,12 +48,20 @@ def start(orm: Orm, who: Who, request: PlanRequest, now: datetime) -> Batch:
             raise Refusal(stop)
     batch = _store_batch(orm, who, plan, now)
     given = {i.key: g for i, g in zip(plan.brief.inputs, prepared.request.inputs, strict=False)}
-    lots = {
-        lot.key: _store_lot(orm, who, batch, lot, given.get(lot.key), now)
-        for lot in plan.lots.values()
-    }
-    for number, operation in enumerate(plan.operations, start=1):
-        _store_operation(orm, who, batch, operation, number * POSITION_STEP, lots)
+    lots = {key: _lot(who, batch, lot, given.get(key), now) for key, lot in plan.lots.items()}
+    steps = [
+        _operation(
+            orm, who, batch, operation.key, operation.kind, number * POSITION_STEP,
+            operation.minutes, _params(operation),
+        )
+        for number, operation in enumerate(plan.operations, start=1)
+    ]  # fmt: skip
+    orm.add_all([*lots.values(), *steps])
+    orm.flush()
+    for step, operation in zip(steps, plan.operations, strict=True):
+        for side, keys in (("in", operation.takes), ("out", operation.gives)):
+            orm.add_all(_edge(who, step, lots[key].id, side) for key in keys)
+    orm.flush()
     for taken in {g.lot_id for g in given.values() if g.lot_id}:
         intake.keep_left(orm, orm.get_one(StoredLot, taken))
     record(orm, who, now, "batch_started", batch=batch)
@@ -105,11 +112,9 @@ def _next_code(orm: Orm, who: Who, material: str, now: datetime) -> str:
     return f"{letters(material)}-{year:02d}-{(orm.scalar(so_far) or 0) + 1:02d}"
 
 
-def _store_lot(
-    orm: Orm, who: Who, batch: Batch, lot: Lot, given: GoesIn | None, now: datetime
-) -> int:
+def _lot(who: Who, batch: Batch, lot: Lot, given: GoesIn | None, now: datetime) -> StoredLot:
     """A lot of a batch; what goes in says what it is, where it came from and how much it was."""
-    row = StoredLot(
+    return StoredLot(
         household_id=who.household_id,
         batch_id=batch.id,
         key=lot.key,
@@ -123,23 +128,6 @@ def _store_lot(
         created_at=now,
         from_lot_id=given.lot_id if given else None,
     )
-    orm.add(row)
-    orm.flush()
-    return row.id
-
-
-def _store_operation(
-    orm: Orm, who: Who, batch: Batch, operation: Operation, position: int, lots: Mapping[str, int]
-) -> StoredOperation:
-    row = add_operation(
-        orm, who, batch, operation.key, operation.kind, position,
-        operation.minutes, _params(operation),
-    )  # fmt: skip
-    sides = [("in", operation.takes), ("out", operation.gives)]
-    for side, keys in sides:
-        for lot in keys:
-            connect(orm, who, row, lots[lot], side)
-    return row
 
 
 def _params(operation: Operation) -> Json:
@@ -148,34 +136,43 @@ def _params(operation: Operation) -> Json:
     return {**operation.params, "step": operation.step, "holds_l": holds}
 
 
-def add_operation(
+def _operation(
     orm: Orm, who: Who, batch: Batch, key: str, kind: str, position: int,
     minutes: Estimate, params: Json,
 ) -> StoredOperation:  # fmt: skip
     """A step of a batch, on the first station of the kind it needs."""
-    station = kitchens.station(orm, who, kinds.kind(kind).station)
-    row = StoredOperation(
+    return StoredOperation(
         household_id=who.household_id,
         batch_id=batch.id,
         position=position,
         key=key,
         kind=kind,
-        station_id=station.id,
+        station_id=kitchens.station(orm, who, kinds.kind(kind).station).id,
         minutes_lo=minutes.lo,
         minutes=minutes.typ,
         minutes_hi=minutes.hi,
         params=params,
     )
+
+
+def add_operation(
+    orm: Orm, who: Who, batch: Batch, key: str, kind: str, position: int,
+    minutes: Estimate, params: Json,
+) -> StoredOperation:  # fmt: skip
+    """A step that a batch turns out to need, on the first station of the kind it needs."""
+    row = _operation(orm, who, batch, key, kind, position, minutes, params)
     orm.add(row)
     orm.flush()
     return row
 
 
+def _edge(who: Who, operation: StoredOperation, lot_id: int, side: str) -> OperationLot:
+    return OperationLot(
+        household_id=who.household_id, operation_id=operation.id, lot_id=lot_id, side=side
+    )
+
+
 def connect(orm: Orm, who: Who, operation: StoredOperation, lot_id: int, side: str) -> None:
     """An edge of the flow."""
-    orm.add(
-        OperationLot(
-            household_id=who.household_id, operation_id=operation.id, lot_id=lot_id, side=side
-        )
-    )
+    orm.add(_edge(who, operation, lot_id, side))
     orm.flush()

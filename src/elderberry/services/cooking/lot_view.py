@@ -1,0 +1,75 @@
+"""What a batch holds, lot by lot: its newest readings beside its predictions."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from elderberry.core import colour
+from elderberry.core.batch import readings
+from elderberry.core.estimates import Evidence
+from elderberry.core.flow.rows import estimate_of
+from elderberry.services.cooking.folder import Folder
+from elderberry.services.planning import plan_view
+from elderberry.services.planning.plan_view import FlowLot
+from elderberry.services.shown import LotView
+from elderberry.store import Lot
+
+
+def of(folder: Folder, lot: Lot) -> LotView:
+    """A lot with its newest readings beside its predictions."""
+    return folder.once(("lot", lot.id), lambda: _anew(folder, lot))
+
+
+def _anew(folder: Folder, lot: Lot) -> LotView:
+    newest = {q: folder.standing.measured(lot.id, q) for q in ("mass_g", "volume_ml", "brix", "ph")}
+    agreement = {}
+    for quantity, reading in newest.items():
+        predicted = estimate_of(lot.predicted.get(quantity))
+        if reading is not None and predicted is not None:
+            what = readings.quantity(quantity)
+            agreement[quantity] = what.comparison(predicted, reading.value)[1]
+
+    def value(quantity: str) -> float | None:
+        reading = newest[quantity]
+        return reading.value if reading else None
+
+    there = folder.standing.lot_now(lot)
+    now = plan_view.flow_lot(there) if there else _predicted(lot)
+    return LotView(
+        id=lot.id,
+        key=lot.key,
+        kind=lot.kind,
+        name=lot.name,
+        material=lot.material,
+        predicted=replace(_predicted(lot), colour=_colour(folder, lot)),
+        now_ml=folder.standing.volume_of(lot),
+        now=now,
+        known=_known(folder, lot, now, was_read=any(newest.values())),
+        mass_g=value("mass_g"),
+        volume_ml=value("volume_ml"),
+        brix=value("brix"),
+        ph=value("ph"),
+        agreement=agreement,
+    )
+
+
+def _known(folder: Folder, lot: Lot, now: FlowLot, *, was_read: bool) -> str:
+    """How a lot's figure is known, in a word: what only follows from others is predicted."""
+    given = any(i.key == lot.key for i in folder.brief.inputs)
+    if was_read or (given and now.mass_g.evidence is Evidence.MEASURED):
+        return "measured"
+    return "read" if now.mass_g.evidence is Evidence.READ else "predicted"
+
+
+def _colour(folder: Folder, lot: Lot) -> str:
+    """The colour of what a lot holds; that of the batch where it cannot be laid out any more."""
+    now = folder.standing.now
+    there = now.lots.get(lot.key) if now else None
+    return colour.of_lot(there) if there else folder.standing.brief.colour
+
+
+def _predicted(lot: Lot) -> FlowLot:
+    """A stored lot for the ribbon."""
+    predicted: dict[str, Any] = {k: estimate_of(v) for k, v in lot.predicted.items()}
+    return FlowLot(lot.key, lot.kind, lot.name, **predicted)

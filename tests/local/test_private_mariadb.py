@@ -8,6 +8,7 @@ import socket
 import stat
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -59,13 +60,11 @@ def test_the_application_user_reaches_one_database(server: PrivateMariadb) -> No
 def test_one_that_hangs_from_before_is_ended(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(mariadb, "HUNG_SECONDS", 0.5)
+    monkeypatch.setattr(mariadb, "STOP_SECONDS", 0.5)
     server = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
-    server.run.mkdir()
     deaf = "import signal, time; signal.signal(signal.SIGTERM, signal.SIG_IGN); time.sleep(600)"
     with subprocess.Popen([sys.executable, "-c", deaf, f"--datadir={server.data}"]) as hangs:
         time.sleep(1.0)
-        server.pid_file.write_text(str(hangs.pid))
         server.start()
         try:
             assert hangs.wait(5) == -signal.SIGKILL
@@ -112,6 +111,30 @@ def test_a_left_over_server_is_ended_before_its_folder_is_used_again(tmp_path: P
     try:
         assert orphan.pid is None
         assert heir.pid is not None
+    finally:
+        heir.stop()
+
+
+def test_one_that_is_only_coming_up_is_seen_and_ended_before_its_folder_is_used_again(
+    tmp_path: Path,
+) -> None:
+    first = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    first.start()
+    first.stop()
+    assert not first.running
+    coming = threading.Thread(target=first.start)
+    coming.start()
+    while (pid := first.holder) is None:
+        time.sleep(0.001)
+    os.kill(pid, signal.SIGSTOP)  # before it has written down that it is there
+    heir = PrivateMariadb(tmp_path / "mariadb", QUICK_AND_FORGETFUL)
+    assert heir.holder == pid
+    os.kill(pid, signal.SIGCONT)
+    coming.join()
+    heir.start()
+    try:
+        assert first.pid is None
+        assert heir.pid not in {None, pid}
     finally:
         heir.stop()
 

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.schemas import (
+from elderberry.api.sent.batches import (
     AcidAdded,
     Correction,
     Ending,
@@ -20,13 +20,13 @@ from elderberry.api.schemas import (
     MishapSaid,
     MoreTime,
     Note,
-    PlanCreate,
     ReadingCreate,
     SealSeen,
     StepFinish,
     TraceFile,
     WaterBack,
 )
+from elderberry.api.sent.plans import PlanCreate
 from elderberry.services.cooking import (
     batch_list,
     batch_view,

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.schemas import FlowEdit, MethodCreate, MethodIn, RecipeAsk
+from elderberry.api.sent.plans import FlowEdit, MethodCreate, MethodIn, RecipeAsk
 from elderberry.formats.methods import MethodFile, file_of, row_of
 from elderberry.formats.recipes import NoRecipe, Recipe, read
 from elderberry.services.errors import FieldError

@@ -6,18 +6,16 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Chosen, Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.schemas import (
+from elderberry.api.sent.furnishing import (
     EffectAsk,
-    HoursPut,
     JarCountPut,
     KitchenUpdate,
     LidCountPut,
-    NewPasswordPut,
-    PersonCreate,
     PlacePut,
     StationPut,
     VesselPut,
 )
+from elderberry.api.sent.people import HoursPut, NewPasswordPut, PersonCreate
 from elderberry.services.household import furnishing, kitchen_view, kitchens
 from elderberry.services.household.kitchen_view import Effect, KitchenView
 from elderberry.services.shelf import shelf

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.schemas import LotCreate
+from elderberry.api.sent.plans import LotCreate
 from elderberry.services.planning import intake
 from elderberry.services.planning.intake import IntakeView
 

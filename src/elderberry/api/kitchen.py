@@ -6,7 +6,7 @@ from fastapi import APIRouter
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.schemas import OwnProcessCreate
+from elderberry.api.sent.furnishing import OwnProcessCreate
 from elderberry.services.day import stove, today
 from elderberry.services.household import kitchen_view, own_processes, safety_page
 from elderberry.services.household.kitchen_view import KitchenView

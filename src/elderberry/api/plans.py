@@ -6,7 +6,7 @@ from fastapi import APIRouter, Response
 
 from elderberry.api.deps import Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.schemas import (
+from elderberry.api.sent.plans import (
     AmountAsk,
     CostsAsk,
     IngredientCreate,

@@ -14,7 +14,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.api.deps import COOKIE, Chosen, Now, Token, Transaction
-from elderberry.api.schemas import HouseholdCreate, PasswordPut, SignIn
+from elderberry.api.sent.people import HouseholdCreate, PasswordPut, SignIn
 from elderberry.api.settings import CannotKeep, Settings
 from elderberry.demo.household import DEMO_SIGN_IN
 from elderberry.services.errors import Conflict, SignInFailed

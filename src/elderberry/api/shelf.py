@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query, Request, Response
 
 from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.shelf_sent import (
+from elderberry.api.sent.shelf import (
     DrinkAsk,
     DrinkPoured,
     FoundJarsPut,

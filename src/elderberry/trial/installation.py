@@ -87,8 +87,10 @@ class Installation:
         self._forget()
 
     def kill_database(self) -> None:
-        """End MariaDB alone, at once."""
-        os.kill(int(self.database.pid_file.read_text()), signal.SIGKILL)
+        """End MariaDB alone, at once; one that a kill has ended already is not there."""
+        pid = self.database.holder
+        if pid is not None:
+            os.kill(pid, signal.SIGKILL)
 
     def stop(self) -> int:
         """Stop it cleanly; returns the exit code."""

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from elderberry.api.schemas import Id, Key, Sent
+from elderberry.api.sent.base import Id, Key, Sent
 from elderberry.core import serving
 from elderberry.core.shelf.found import MOST
 from elderberry.services.shelf import found, lives, recall, servings

@@ -1,0 +1,1 @@
+"""What clients send. What they get back are the services' views, as they are."""

@@ -9,11 +9,11 @@ from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.errors import IllegalStep, Refusal
 from elderberry.services.cooking import batch_list, batch_view, batches, endings, jar_view, steps
 from elderberry.services.cooking.folder import find
+from elderberry.services.cooking.step_shown import StepView
 from elderberry.services.day import today
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.planning import plans
 from elderberry.services.shelf import shelf
-from elderberry.services.shown import StepView
 from elderberry.store import Event, JarStock, Kitchen, queries
 from elderberry.store.event import HistoryChanged
 from tests.factories import Work, household, minutes, reading, request

@@ -12,9 +12,9 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.errors import Refusal
 from elderberry.services.cooking import batch_view, batches, steps
 from elderberry.services.cooking.folder import Folder, folder_of
+from elderberry.services.cooking.step_shown import StepView
 from elderberry.services.day import stove, today
 from elderberry.services.notes import notes
-from elderberry.services.shown import StepView
 from elderberry.services.who import Who
 from tests.factories import forget, household, reading, request
 

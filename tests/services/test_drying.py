@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.errors import Refusal
 from elderberry.core.flow.inputs import End
 from elderberry.services.cooking import endings, step_view, steps
+from elderberry.services.cooking.step_shown import StepView
 from elderberry.services.day import today
 from elderberry.services.errors import Conflict
 from elderberry.services.household import furnishing
@@ -17,7 +18,6 @@ from elderberry.services.planning import plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.shelf import labels, lives, servings, shelf
 from elderberry.services.shelf.lives import Told, Which
-from elderberry.services.shown import StepView
 from elderberry.services.who import Who
 from elderberry.store import CycleSeen, Jar, Place, Station, Vessel, queries
 from tests.factories import NOON, Work, household, minutes, reading

@@ -8,9 +8,9 @@ import pytest
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.services.cooking import glance, step_view, steps
+from elderberry.services.cooking.step_shown import StepGlance
 from elderberry.services.day import today
 from elderberry.services.household import kitchens
-from elderberry.services.shown import StepGlance
 from tests.factories import Work, household, minutes, reading, request
 
 Press = Callable[[Work], object]

@@ -10,10 +10,10 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.errors import IllegalStep
 from elderberry.core.shelf.worth import Prices
 from elderberry.services.cooking import jar_view
+from elderberry.services.cooking.shown import JarView
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.shelf import figures, lives, recall, servings, shelf, stack
 from elderberry.services.shelf.lives import Told, Which
-from elderberry.services.shown import JarView
 from elderberry.services.who import Who
 from elderberry.store import Jar, JarStock, LidStock, Place, Stack, queries
 from tests.factories import Work, household, minutes, request

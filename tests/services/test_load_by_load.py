@@ -7,8 +7,8 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.services.cooking import batch_view, steps
+from elderberry.services.cooking.step_shown import StepView
 from elderberry.services.errors import Conflict
-from elderberry.services.shown import StepView
 from tests.factories import Work, household, reading, request
 
 

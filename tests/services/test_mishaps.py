@@ -9,8 +9,8 @@ from elderberry.core import mishaps as core
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.kinds import kind, kinds
 from elderberry.services.cooking import batch_view, mishaps, steps
+from elderberry.services.cooking.shown import BatchView
 from elderberry.services.errors import FieldError, NotFound
-from elderberry.services.shown import BatchView
 from tests.factories import Work, household, minutes, reading, request
 
 CUP_ML = 250.0

@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.shelf.worth import Prices
 from elderberry.services.cooking import batch_view, steps, undo
 from elderberry.services.cooking.folder import TAKEN_BACK, folder_of
+from elderberry.services.cooking.shown import BatchView
 from elderberry.services.errors import Conflict, NotFound
 from elderberry.services.shelf import figures, recall, shelf
-from elderberry.services.shown import BatchView
 from elderberry.services.who import Who
 from elderberry.store import Event, JarStock, Place, queries
 from tests.factories import NOON, Work, forget, household, reading, request

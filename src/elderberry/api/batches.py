@@ -39,8 +39,8 @@ from elderberry.services.cooking import (
     undo,
 )
 from elderberry.services.cooking.folder import find
+from elderberry.services.cooking.shown import BatchLine, BatchView, BesideView
 from elderberry.services.shelf import lives
-from elderberry.services.shown import BatchLine, BatchView, BesideView
 from elderberry.services.who import Who
 
 router = APIRouter(prefix="/api/batches", tags=["batches"], route_class=ChangeRoute)

@@ -8,10 +8,10 @@ from elderberry.api.deps import Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
 from elderberry.api.sent.furnishing import OwnProcessCreate
 from elderberry.services.day import stove, today
+from elderberry.services.day.shown import HobSlot, StoveView, TodayView
 from elderberry.services.household import kitchen_view, own_processes, safety_page
 from elderberry.services.household.kitchen_view import KitchenView
 from elderberry.services.household.safety_page import SafetyView
-from elderberry.services.shown import HobSlot, StoveView, TodayView
 
 router = APIRouter(prefix="/api", tags=["kitchen"], route_class=ChangeRoute)
 

@@ -23,6 +23,7 @@ from elderberry.core.shelf import life
 from elderberry.core.shelf.worth import Prices
 from elderberry.formats.labels import Sheet
 from elderberry.formats.labels import sheets as sheets_there
+from elderberry.services.cooking.shown import JarView
 from elderberry.services.errors import NotFound
 from elderberry.services.shelf import (
     figures,
@@ -36,7 +37,6 @@ from elderberry.services.shelf import (
     stack,
 )  # fmt: skip
 from elderberry.services.shelf.shown import DrinkView, JarPage, ServedView, ShelfView, StackPage
-from elderberry.services.shown import JarView
 from elderberry.store import shelf_queries
 
 router = APIRouter(prefix="/api", tags=["shelf"], route_class=ChangeRoute)

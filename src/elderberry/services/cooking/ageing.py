@@ -15,8 +15,8 @@ from elderberry.core.shelf import climate, found, tasting
 from elderberry.core.shelf.climate import Climate, Spell
 from elderberry.core.shelf.life import Lives
 from elderberry.core.wording import figure, in_units
+from elderberry.services.cooking.shown import BestByView
 from elderberry.services.household import kitchens
-from elderberry.services.shown import BestByView
 from elderberry.services.who import Who
 from elderberry.store import Event, Jar, Place, PlaceDay, Tasted, furniture, queries
 

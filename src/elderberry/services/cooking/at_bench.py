@@ -19,7 +19,7 @@ from elderberry.core.numbers import typical
 from elderberry.core.process import FILL_C
 from elderberry.core.texture import MOST_BRIX
 from elderberry.services.cooking.folder import Folder
-from elderberry.services.shown import SumLink
+from elderberry.services.cooking.step_shown import SumLink
 from elderberry.store import Operation
 
 Figures = Mapping[str, object]

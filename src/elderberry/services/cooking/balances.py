@@ -12,7 +12,7 @@ from elderberry.core.flow.inputs import INSOLUBLE_SHARE
 from elderberry.core.flow.rows import estimate_of
 from elderberry.core.reconcile import TIE, Adjustment, Measurement, Quantity, Reconciled, Side
 from elderberry.services.cooking.folder import Folder
-from elderberry.services.shown import BalanceView
+from elderberry.services.cooking.step_shown import BalanceView
 from elderberry.store import Lot, Operation
 
 AMOUNTS: tuple[Quantity, ...] = ("mass_g", "volume_ml")

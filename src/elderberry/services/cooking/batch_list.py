@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.rows import brief_of
 from elderberry.services.cooking.folder import Folder, folders, title
-from elderberry.services.shown import BatchLine
+from elderberry.services.cooking.shown import BatchLine
 from elderberry.services.who import Who
 from elderberry.store import Batch, Person, queries
 

@@ -17,9 +17,9 @@ from elderberry.core.mishaps import FIRST_AID
 from elderberry.core.telling import told
 from elderberry.services.cooking import balances, jar_view, lot_view, step_view, undo
 from elderberry.services.cooking.folder import Folder, opened, title
+from elderberry.services.cooking.shown import BatchEnd, BatchView, LineageView
 from elderberry.services.planning.end_view import JarCount, ProcessView, becomes
 from elderberry.services.planning.plan_view import FlowOperation, InputView, method_view
-from elderberry.services.shown import BatchEnd, BatchView, LineageView
 from elderberry.services.who import Who
 from elderberry.store import Batch, Operation
 

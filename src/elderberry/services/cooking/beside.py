@@ -7,8 +7,8 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core import compare
 from elderberry.services.cooking.batch_view import picked_on
 from elderberry.services.cooking.folder import Folder, folder_of
+from elderberry.services.cooking.shown import BesideView
 from elderberry.services.errors import Conflict
-from elderberry.services.shown import BesideView
 from elderberry.services.who import Who
 
 

@@ -9,9 +9,9 @@ from elderberry.core.batch import lags
 from elderberry.core.findings import Finding, Level
 from elderberry.core.flow.kinds import kind
 from elderberry.services.cooking.folder import Folder
+from elderberry.services.cooking.step_shown import ShakesView
 from elderberry.services.household import kitchens
 from elderberry.services.planning.trays import TraysView, trays_view
-from elderberry.services.shown import ShakesView
 from elderberry.store import Operation
 
 

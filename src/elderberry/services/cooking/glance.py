@@ -17,7 +17,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.rows import estimate_of
 from elderberry.services.cooking import drying_view
 from elderberry.services.cooking.folder import Folder
-from elderberry.services.shown import Askable, PanView, StationView, StepGlance
+from elderberry.services.cooking.step_shown import Askable, PanView, StationView, StepGlance
 from elderberry.store import Operation
 
 PAN_WARNING = timedelta(minutes=10)

@@ -18,7 +18,7 @@ from elderberry.core.quantities import System
 from elderberry.core.rules import rule
 from elderberry.core.shelf import found
 from elderberry.services.cooking import ageing
-from elderberry.services.shown import BestByView, JarView
+from elderberry.services.cooking.shown import BestByView, JarView
 from elderberry.services.who import Who
 from elderberry.store import Jar, Kitchen, Place, PlaceDay, Tasted, furniture, queries
 

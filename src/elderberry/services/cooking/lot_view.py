@@ -10,9 +10,9 @@ from elderberry.core.batch import readings
 from elderberry.core.estimates import Evidence
 from elderberry.core.flow.rows import estimate_of
 from elderberry.services.cooking.folder import Folder
+from elderberry.services.cooking.shown import LotView
 from elderberry.services.planning import plan_view
 from elderberry.services.planning.plan_view import FlowLot
-from elderberry.services.shown import LotView
 from elderberry.store import Lot
 
 

@@ -16,9 +16,9 @@ from elderberry.core.wording import in_units
 from elderberry.services.cooking import places, reading, seals
 from elderberry.services.cooking.change import Change
 from elderberry.services.cooking.folder import Folder
+from elderberry.services.cooking.step_shown import MishapView
 from elderberry.services.errors import Conflict, FieldError, NotFound
 from elderberry.services.household import kitchens
-from elderberry.services.shown import MishapView
 from elderberry.store import Jar, Operation
 
 SIPHONED, BROKEN = "siphoned", "broken"

@@ -32,10 +32,10 @@ from elderberry.services.cooking import (
     waters,
 )
 from elderberry.services.cooking.folder import Folder
+from elderberry.services.cooking.step_shown import ReadingView, StepView, Swatch
 from elderberry.services.cooking.steps import STARTS_BY_ITSELF, WORKED_OUT
 from elderberry.services.planning.end_view import jar_counts
 from elderberry.services.planning.plan_view import Question, questions
-from elderberry.services.shown import ReadingView, StepView, Swatch
 from elderberry.store import Operation, Reading
 
 

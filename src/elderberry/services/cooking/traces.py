@@ -15,9 +15,9 @@ from elderberry.formats import traces
 from elderberry.services.cooking import seals
 from elderberry.services.cooking.change import Change
 from elderberry.services.cooking.folder import Folder
+from elderberry.services.cooking.step_shown import Seen, TraceView
 from elderberry.services.errors import Conflict, FieldError
 from elderberry.services.household import kitchens
-from elderberry.services.shown import Seen, TraceView
 from elderberry.store import Event, Operation
 
 TRACED = traced.TRACED

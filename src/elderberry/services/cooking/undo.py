@@ -15,10 +15,10 @@ from elderberry.core.shelf.life import Lives
 from elderberry.services.cooking import kept, places
 from elderberry.services.cooking.change import settled
 from elderberry.services.cooking.folder import TAKEN_BACK, Folder, folder_of, title
+from elderberry.services.cooking.shown import PressView
 from elderberry.services.errors import Conflict
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
-from elderberry.services.shown import PressView
 from elderberry.services.who import Who
 from elderberry.store import Jar, Lot, Operation, queries
 from elderberry.store.base import Json

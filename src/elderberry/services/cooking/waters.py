@@ -9,7 +9,7 @@ from elderberry.core.batch.standing import Standing
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.flow.rows import estimate_of
-from elderberry.services.shown import WaterView
+from elderberry.services.cooking.step_shown import WaterView
 
 JUICE_SHARE = 0.9
 """Juice of its own in fruit [g/g]."""

@@ -12,7 +12,8 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.kinds import kind
 from elderberry.services.cooking import glance, stations
 from elderberry.services.cooking.folder import Folder, folders
-from elderberry.services.shown import StepGlance, StoveItem, StoveView
+from elderberry.services.cooking.step_shown import StepGlance
+from elderberry.services.day.shown import StoveItem, StoveView
 from elderberry.services.who import Who
 from elderberry.store import Operation, queries
 

@@ -14,10 +14,12 @@ from elderberry.core.wording import figure, in_units
 from elderberry.services.cooking import glance
 from elderberry.services.cooking.drying_view import shaken_words
 from elderberry.services.cooking.folder import Folder, folders, title
+from elderberry.services.cooking.shown import JarView
+from elderberry.services.cooking.step_shown import StepGlance
+from elderberry.services.day.shown import HobSlot, TodayItem, TodayView
 from elderberry.services.household import kitchens
 from elderberry.services.planning import intake
 from elderberry.services.shelf import shelf
-from elderberry.services.shown import HobSlot, JarView, StepGlance, TodayItem, TodayView
 from elderberry.services.who import Who
 from elderberry.store import Operation, queries
 

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from elderberry.core.estimates import Estimate
+from elderberry.services.cooking.shown import LineageView
+from elderberry.services.cooking.step_shown import TraceView
 from elderberry.services.planning.end_view import ProcessView
-from elderberry.services.shown import LineageView, TraceView
 
 
 @dataclass(frozen=True)

@@ -17,10 +17,10 @@ from elderberry.core.wording import figure, in_units
 from elderberry.formats import labels as drawn
 from elderberry.services.cooking import jar_view
 from elderberry.services.cooking.ageing import FOUND
+from elderberry.services.cooking.shown import JarView
 from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.shelf import servings
-from elderberry.services.shown import JarView
 from elderberry.services.who import Who
 from elderberry.store import Jar, queries
 

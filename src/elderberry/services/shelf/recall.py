@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.shelf.life import GONE, Lives
 from elderberry.services.cooking import jar_view, kept
+from elderberry.services.cooking.shown import JarView
 from elderberry.services.errors import FieldError
 from elderberry.services.journal import record
-from elderberry.services.shown import JarView
 from elderberry.services.who import Who
 from elderberry.store import Jar, shelf_queries
 

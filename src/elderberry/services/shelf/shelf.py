@@ -18,6 +18,7 @@ from elderberry.core.shelf import looking as looking_for
 from elderberry.core.shelf.looking import Looking
 from elderberry.services.cooking import ageing, batch_view, jar_view, kept
 from elderberry.services.cooking.folder import folder_of
+from elderberry.services.cooking.shown import JarView
 from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.planning.end_view import ProcessView
@@ -30,7 +31,6 @@ from elderberry.services.shelf.shown import (
     StackView,
     Warm,
 )
-from elderberry.services.shown import JarView
 from elderberry.services.who import Who
 from elderberry.store import Event, Jar, Person, Place, Vessel, furniture, queries, shelf_queries
 from elderberry.store.base import Json

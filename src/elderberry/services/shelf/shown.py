@@ -13,8 +13,8 @@ from elderberry.core.again import Again
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
 from elderberry.core.shelf.life import Sign
+from elderberry.services.cooking.shown import JarView, LineageView
 from elderberry.services.planning.end_view import ProcessView
-from elderberry.services.shown import JarView, LineageView
 
 
 @dataclass(frozen=True)

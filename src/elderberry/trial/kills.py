@@ -17,6 +17,8 @@ from elderberry.trial.installation import Installation
 
 WRITERS = 3
 LATER = 0.05
+BACK_S = 10.0
+"""How long after a start the first entry is waited for that one more kill could lose."""
 
 
 class Writers:
@@ -41,6 +43,12 @@ class Writers:
         self._over.set()
         for thread in self._threads:
             thread.join()
+
+    def wait_for_one(self) -> None:
+        """Until one more entry is acknowledged, or nobody is answered for too long."""
+        before, until = len(self.acknowledged), time.monotonic() + BACK_S
+        while len(self.acknowledged) == before and time.monotonic() < until:
+            time.sleep(LATER)
 
     def _write(self) -> None:
         while not self._over.is_set():
@@ -72,7 +80,8 @@ def kills(there: Installation, count: int, until: float) -> list[Figure]:
     slowest = 0.0
     with Writers(there) as writers:
         while sum(ways.values()) < count and time.monotonic() < until:
-            time.sleep(dice.uniform(0.1, 0.9))
+            writers.wait_for_one()
+            time.sleep(dice.uniform(0.0, 0.9))
             way = dice.choice(("server", "database", "both"))
             ways[way] += 1
             if way == "database":

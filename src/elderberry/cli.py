@@ -13,6 +13,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
@@ -112,17 +113,12 @@ def _wait_for_release(lock: IO[str]) -> None:
 def test(_: argparse.Namespace, rest: list[str]) -> int:
     """Every check there is; arguments go to pytest and skip the others."""
     if not rest:
-        for name, command in _checks():
-            print(f"  {name} …", flush=True)
-            code = subprocess.run(command, cwd=ROOT, check=False).returncode
-            if code:
-                print(f"  Stopped at: {name}. Correct what it says above, then try again.")
-                return code
-        web.packages(ROOT)
-        web.run(ROOT, "Checking the page's sources", ["npm", "run", "check"], ROOT / "web",
-                "correct what it says above")  # fmt: skip
-        web.run(ROOT, "Trying the page's own functions", ["npm", "test"], ROOT / "web",
-                "correct what it says above")  # fmt: skip
+        with ThreadPoolExecutor() as beside:
+            page = beside.submit(_check_page)
+            code = _check_sources()
+            page.result()
+        if code:
+            return code
     web.build(ROOT)
     for chosen in (rest,) if rest else (ON_EVERY_CORE, IN_THE_PAGE):
         pytest = [sys.executable, "-m", "pytest", *chosen]
@@ -140,14 +136,31 @@ SHORT_TRIAL_S = 90.0
 """How long the check is that every test run ends with."""
 
 
-def _checks() -> list[tuple[str, list[str]]]:
+def _check_sources() -> int:
+    """What can be known of the Python without running it."""
     python = Path(sys.executable).parent
-    return [
-        ("Ruff", [str(python / "ruff"), "check", "--quiet", "."]),
-        ("Format", [str(python / "ruff"), "format", "--check", "--quiet", "."]),
-        ("Import contract", [str(python / "lint-imports")]),
-        ("Mypy", [sys.executable, "-m", "mypy"]),
-    ]
+    checks = {
+        "Ruff": [str(python / "ruff"), "check", "--quiet", "."],
+        "Format": [str(python / "ruff"), "format", "--check", "--quiet", "."],
+        "Import contract": [str(python / "lint-imports")],
+        "Mypy": [sys.executable, "-m", "mypy"],
+    }
+    for name, command in checks.items():
+        print(f"  {name} …", flush=True)
+        code = subprocess.run(command, cwd=ROOT, check=False).returncode
+        if code:
+            print(f"  Stopped at: {name}. Correct what it says above, then try again.")
+            return code
+    return 0
+
+
+def _check_page() -> None:
+    """The page's sources and its own functions; then it is built."""
+    web.packages(ROOT)
+    wrong = "correct what it says above"
+    web.run(ROOT, "Checking the page's sources", ["npm", "run", "check"], ROOT / "web", wrong)
+    web.run(ROOT, "Trying the page's own functions", ["npm", "test"], ROOT / "web", wrong)
+    web.build(ROOT)
 
 
 def bench(_: argparse.Namespace, __: list[str]) -> int:

@@ -55,7 +55,7 @@ def test_a_hot_week_moves_the_date() -> None:
 
 
 def test_a_used_up_life_ends_today() -> None:
-    spent = storage.best_by(DAY, CANNED, 15, [Stay(900, 25)])
+    spent = storage.best_by(DAY, CANNED, CANNED.ref_c, [Stay(900, 25)])
     assert spent.lo == spent.typ == spent.hi == DAY
 
 

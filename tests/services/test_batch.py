@@ -63,6 +63,25 @@ def test_predicted_and_measured_stand_side_by_side(orm: Orm) -> None:
     assert lot.agreement["brix"].startswith("a little thin")
 
 
+@pytest.mark.parametrize(
+    ("quantity", "value", "by", "why"),
+    [
+        ("brix", 95.0, "refractometer", "°Bx: 95 cannot be. Nothing was recorded."),
+        ("ph", 15.0, "ph_meter", "between 1.5 and 8: 15 cannot be. Nothing was recorded."),
+        ("temp_c", 20.0, "refractometer", "refractometer"),
+    ],
+)
+def test_a_reading_that_cannot_be_says_between_what_it_lies(
+    orm: Orm, quantity: str, value: float, by: str, why: str
+) -> None:
+    work = Work(orm, household(orm))
+    work.do("steam_juice-1", 1)
+    with pytest.raises(FieldError) as wrong:
+        work.finish("steam_juice-1", 65, readings=(reading(quantity, value, by),))
+    assert why in str(wrong.value)
+    assert work.folder.readings == []
+
+
 def test_from_fruit_to_a_named_jar_in_the_cellar(orm: Orm) -> None:
     work = Work(orm, household(orm))
     work.to_cooling()

@@ -149,10 +149,15 @@ def covered(copy: Path) -> Covered:
     settings.write_text(
         f"[run]\nsource = src/elderberry\ndata_file = {kept}\nrelative_files = true\n"
     )
-    with kept.with_suffix(".log").open("w") as log:
+    with _said(kept).open("w") as log:
         _ran(copy, [*TOGETHER, "-m", "not browser", "--durations=0", "--cov", "--cov-context=test",
                     f"--cov-config={settings}", "--cov-report="], log)  # fmt: skip
     return read(kept)
+
+
+def _said(kept: Path) -> Path:
+    """What the run said, beside what it kept: not as covered.*, which coverage takes for its own."""
+    return kept.with_name(f"{kept.name}-said")
 
 
 def read(kept: Path) -> Covered:
@@ -164,7 +169,7 @@ def read(kept: Path) -> Covered:
         lines = data.contexts_by_lineno(file)
         found[file] = {line: [w.split("|")[0] for w in who if w] for line, who in lines.items()}
     took: dict[str, float] = defaultdict(float)
-    for line in kept.with_suffix(".log").read_text().splitlines():
+    for line in _said(kept).read_text().splitlines():
         said = re.fullmatch(r"([\d.]+)s (?:call|setup) +(\S.*)", line)
         if said:
             took[said[2]] += float(said[1])

@@ -156,7 +156,7 @@ def covered(copy: Path) -> Covered:
 
 
 def _said(kept: Path) -> Path:
-    """What the run said, beside what it kept: not as covered.*, which coverage takes for its own."""
+    """What the run said, beside what it kept; coverage takes covered.* for its own."""
     return kept.with_name(f"{kept.name}-said")
 
 

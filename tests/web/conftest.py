@@ -24,6 +24,7 @@ from elderberry.services.cooking.folder import Folder
 from elderberry.services.who import Who
 from elderberry.store import Batch, Person
 from elderberry.store.queries import NO
+from elderberry.trial import installation
 from elderberry.trial.installation import STOPS_WITHIN_S, Installation, Running, in_memory
 from tests.web.hands import watch
 
@@ -134,12 +135,8 @@ def laid_out(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Callab
         with (shared / f"{command}.lock").open("w") as lock:
             fcntl.flock(lock, fcntl.LOCK_EX)
             if not there.exists():
-                making = in_memory()
-                first = Installation(making, command)
-                first.start()
-                first.stop()
-                shutil.copytree(making, there)
-                shutil.rmtree(making, ignore_errors=True)
+                with installation.laid_out(command) as made:
+                    shutil.copytree(made, there)
         return there
 
     return folder

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable
 
 import pytest
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Request, Route, expect
 
 from tests.web.conftest import Application
 from tests.web.hands import (
@@ -224,6 +225,34 @@ def test_a_puree_and_a_spiced_infusion_without_fruit_steps(
     expect(start_button(page)).to_be_enabled()
     expect(goes_in(page)).to_contain_text("warmed with it, then strained out")
     sound()
+
+
+def test_nothing_moves_away_while_a_line_is_being_read(kitchen: Page) -> None:
+    page = kitchen
+    go(page, "Plan")
+    row = goes_in(page).get_by_role("listitem").first
+    unfold(row.get_by_role("button").first)
+    expect(row.get_by_role("button", name="damsons", exact=True)).to_be_visible()
+    expect(page.locator("[aria-busy=true]")).to_have_count(0)
+    held: list[Route] = []
+    plans: list[Request] = []
+
+    def hold(route: Route) -> None:
+        held.append(route)
+
+    page.route("**/api/lines", hold)
+    page.on("request", lambda r: plans.append(r) if r.url.endswith("/api/plans") else None)
+    done = row.get_by_role("button", name="Done", exact=True)
+    before = done.bounding_box()
+    with page.expect_request("**/api/lines"):
+        page.get_by_label("This line").fill("12 kg damsons")
+    page.wait_for_timeout(100)
+    assert (done.bounding_box(), plans) == (before, [])
+    for route in held:
+        route.continue_()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("from 12 kg")
+    asked = [json.loads(r.post_data or "{}")["inputs"] for r in plans]
+    assert [line["line"] for lines in asked for line in lines] == ["12 kg damsons"]
 
 
 def test_honey_by_the_cup_in_a_kitchen_of_us_units(application: Application, kitchen: Page) -> None:

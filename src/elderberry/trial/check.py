@@ -10,7 +10,7 @@ import httpx2 as httpx
 
 from elderberry.trial import cellar, fuzz, hands, kills, load, matrix
 from elderberry.trial.figures import Figure, middle_s
-from elderberry.trial.installation import Installation, installed
+from elderberry.trial.installation import Installation, installed, laid_out
 
 USUAL_S = 600.0
 LEAST_S = 60.0
@@ -44,21 +44,22 @@ def run(seconds: float = USUAL_S, *, by_the_clock: bool = True) -> bool:
 
 
 def _parts(seconds: float) -> Iterator[tuple[str, Callable[[], list[Figure]]]]:
-    with installed() as there:
-        yield "Two at once", lambda: hands.races(there)
-        yield "Households and roles", lambda: matrix.matrix(there)
-        yield "Wrong sign-ins", lambda: load.wrong_sign_ins(there)
-        yield "Fifty who look on", lambda: load.under_load(there)
-        yield (
-            "Made-up requests",
-            lambda: fuzz.fuzz(there, _in(seconds * SHARE["fuzz"]), max(4, int(seconds / 12))),
-        )
-    with installed() as there:
-        count = max(5, int(KILLS_A_MINUTE * seconds * SHARE["kills"] / 60))
-        yield "Kills", lambda: kills.kills(there, count, _in(seconds * SHARE["kills"]))
-    with installed() as there:
-        part = min(1.0, seconds / USUAL_S)
-        yield "A big cellar", lambda: _big_cellar(there, part)
+    with laid_out() as like:
+        with installed(like) as there:
+            yield "Two at once", lambda: hands.races(there)
+            yield "Households and roles", lambda: matrix.matrix(there)
+            yield "Wrong sign-ins", lambda: load.wrong_sign_ins(there)
+            yield "Fifty who look on", lambda: load.under_load(there)
+            yield (
+                "Made-up requests",
+                lambda: fuzz.fuzz(there, _in(seconds * SHARE["fuzz"]), max(4, int(seconds / 12))),
+            )
+        with installed(like) as there:
+            count = max(5, int(KILLS_A_MINUTE * seconds * SHARE["kills"] / 60))
+            yield "Kills", lambda: kills.kills(there, count, _in(seconds * SHARE["kills"]))
+        with installed(like) as there:
+            part = min(1.0, seconds / USUAL_S)
+            yield "A big cellar", lambda: _big_cellar(there, part)
 
 
 def _in(seconds: float) -> float:

@@ -133,11 +133,25 @@ def in_memory() -> Path:
 
 
 @contextmanager
-def installed(command: str = "demo") -> Iterator[Installation]:
-    """An installation in memory, started, and gone afterwards."""
+def laid_out(command: str = "demo") -> Iterator[Path]:
+    """A data folder as it is after a first start, for all that begin like it; gone afterwards."""
     folder = in_memory()
-    running = Installation(folder, command)
     try:
+        first = Installation(folder, command)
+        first.start()
+        first.stop()
+        yield folder
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@contextmanager
+def installed(like: Path) -> Iterator[Installation]:
+    """An installation in memory that begins like another, started, and gone afterwards."""
+    folder = in_memory()
+    running = Installation(folder)
+    try:
+        shutil.copytree(like, folder, dirs_exist_ok=True)
         running.start()
         yield running
     finally:

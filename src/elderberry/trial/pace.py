@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from functools import partial
 from itertools import count
+from pathlib import Path
 
 import httpx2 as httpx
 
 from elderberry.trial import cellar
 from elderberry.trial.figures import Figure, middle_s
 from elderberry.trial.hands import PLAN, happen
-from elderberry.trial.installation import installed
+from elderberry.trial.installation import installed, laid_out
 
 TURNS = 15
 AGAIN = {"a plan": 5, "Today": 6, "the hob rail": 6, "a batch": 6, "a jar": 6, "the shelf": 6}
@@ -29,7 +30,7 @@ Ask = Callable[[], httpx.Response]
 
 def pace() -> list[Figure]:
     """Every answer's ratio, asked again and anew, and how long the demo takes to start."""
-    with installed() as there:
+    with laid_out() as like, installed(like) as there:
         there.stop()
         started = there.start()
         with there.client() as client:
@@ -75,14 +76,15 @@ def _another_plan(client: httpx.Client, grams: Iterator[int]) -> httpx.Response:
 
 def of_cellars() -> list[Figure]:
     """Every answer's time out of a big cellar against the same out of a small one."""
-    few, many = _in_cellar(FEW), _in_cellar(MANY)
+    with laid_out() as like:
+        few, many = _in_cellar(like, FEW), _in_cellar(like, MANY)
     said = f"of {MANY} jars, against {FEW}"
     return [Figure(f"{n}, {said}", many[n] / few[n], COUNTS.get(n, TIMES_FEW), "×") for n in few]
 
 
-def _in_cellar(jars: int) -> dict[str, float]:
+def _in_cellar(like: Path, jars: int) -> dict[str, float]:
     """The middle time of each answer [s] where so many jars stand, anew each time."""
-    with installed() as there:
+    with installed(like) as there:
         with there.engine() as engine:
             cellar.fill(engine, 0, jars)
         with there.client(timeout_s=1200) as client:

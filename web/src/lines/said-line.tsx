@@ -1,7 +1,6 @@
 import { type ReactNode, useId } from "react";
 import type { LineView } from "@/api/types";
-import { Misread } from "@/lines/misread";
-import { understood } from "@/lines/understood";
+import { Meant } from "@/lines/meant";
 
 type Props = {
   label: string;
@@ -42,11 +41,7 @@ export function SaidLine(props: Props) {
         {props.children}
       </span>
       <div id={`${id}-read`} aria-live="polite" className="text-base">
-        {read?.wrong ? (
-          <Misread text={value} wrong={read.wrong} onChoose={onChoose} />
-        ) : (
-          read && <span className="text-leaf">{understood(read)}</span>
-        )}
+        <Meant text={value} read={read} onChoose={onChoose} />
         {props.error && (
           <p role="alert" className="font-bold text-hip">
             {props.error}

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { PlanCreate, StepRow } from "@/api/types";
 import type { Reader } from "@/lines/use-lines";
@@ -157,6 +157,16 @@ export type Asking = {
   /** Where each line that is sent stands among all lines. */
   places: number[];
 };
+
+/** What is sent of what is asked; while a line is being read, what was sent before it. */
+export function useSent(asked: Asked, of: Reader): Pick<Asking, "sent" | "places"> {
+  const may = readable(of);
+  const reading = asked.lines.some((l) => l.lot === undefined && l.text.trim() && !of(l.text));
+  const held = useRef<Pick<Asking, "sent" | "places">>(undefined);
+  if (!reading || !held.current)
+    held.current = { sent: request(asked, may), places: placesSent(asked, may) };
+  return held.current;
+}
 
 /** What is asked of the server; lines that cannot be read yet are left out. */
 export function request(asked: Asked, readable: (line: Line) => boolean = () => true): PlanCreate {

@@ -49,7 +49,6 @@ export function GoesIn(props: Props) {
             wrong={wrong(n)}
             ends={plan?.ends ?? []}
             swaps={
-              of(line.text)?.sweetens &&
               line.lot === undefined && (
                 <Swaps
                   sent={sent}

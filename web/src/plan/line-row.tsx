@@ -1,8 +1,8 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useEffect, useRef, useState } from "react";
 import type { InputView, IntakeView, LineView } from "@/api/types";
 import { mass, spoken } from "@/lib/format";
+import { Meant } from "@/lines/meant";
 import { Misread } from "@/lines/misread";
-import { understood } from "@/lines/understood";
 import type { Line } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { Choice } from "@/ui/choice";
@@ -17,7 +17,7 @@ type Props = {
   wrong: string | undefined;
   /** The ends of the plan, where there are several: a line may go into one of them only. */
   ends: { key: string; label: string }[];
-  /** What could sweeten instead, where it sweetens. */
+  /** What could sweeten instead, for where it sweetens. */
   swaps: ReactNode;
   onOpen: (open: boolean) => void;
   onChange: (line: Line) => void;
@@ -123,7 +123,6 @@ function Opened({ line, read, input, ends, swaps, onChange, onDrop, onOpen }: Pr
     setText(next);
     onChange({ ...line, text: next });
   };
-  const parts = read?.line === text ? (read.places ?? []) : [];
   const fruit = input?.form !== undefined && input.form !== "";
   return (
     <div className="grid gap-2">
@@ -137,29 +136,14 @@ function Opened({ line, read, input, ends, swaps, onChange, onDrop, onOpen }: Pr
         onKeyDown={(e) => e.key === "Enter" && onOpen(false)}
         className="min-h-12 w-full border-2 border-line bg-paper px-3 text-lg"
       />
-      {read?.wrong && line.lot === undefined ? (
-        <Misread text={text} wrong={read.wrong} onChoose={keep} />
-      ) : (
-        read && <p className="text-leaf">{understood(read)}</p>
-      )}
-      {parts.length > 1 && (
-        <p className="flex flex-wrap gap-1.5">
-          {parts.map((p) => (
-            <button
-              key={`${p.part}-${p.start}`}
-              type="button"
-              onClick={() => {
-                field.current?.focus();
-                field.current?.setSelectionRange(p.start, p.end);
-              }}
-              className="min-h-8 border border-slate bg-paper px-2 text-base"
-            >
-              {text.slice(p.start, p.end)}
-            </button>
-          ))}
-        </p>
-      )}
-      {swaps}
+      <Meant text={text} read={read} onChoose={line.lot === undefined ? keep : undefined}>
+        {(known) => (
+          <>
+            <Parts of={known} field={field} />
+            {known.sweetens && swaps}
+          </>
+        )}
+      </Meant>
       {ends.length > 1 && (
         <Choice
           label="Goes into"
@@ -216,5 +200,28 @@ function Opened({ line, read, input, ends, swaps, onChange, onDrop, onOpen }: Pr
         )}
       </div>
     </div>
+  );
+}
+
+/** The parts that a line was read as; pressed, one is marked to be written otherwise. */
+function Parts({ of, field }: { of: LineView; field: RefObject<HTMLInputElement | null> }) {
+  const parts = of.places ?? [];
+  if (parts.length < 2) return null;
+  return (
+    <p className="flex flex-wrap gap-1.5">
+      {parts.map((p) => (
+        <button
+          key={`${p.part}-${p.start}`}
+          type="button"
+          onClick={() => {
+            field.current?.focus();
+            field.current?.setSelectionRange(p.start, p.end);
+          }}
+          className="min-h-8 border border-slate bg-paper px-2 text-base"
+        >
+          {of.line.slice(p.start, p.end)}
+        </button>
+      ))}
+    </p>
   );
 }

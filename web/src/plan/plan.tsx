@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef } from "react";
 import { Refused } from "@/api/client";
 import { kitchenQuery, planQuery } from "@/api/queries";
 import type { PlanView } from "@/api/types";
+import { useLast } from "@/lib/use-last";
 import { useLines } from "@/lines/use-lines";
 import { keptAs } from "@/methods/words";
 import { AsMuchAs } from "@/plan/as-much-as";
-import { placesSent, readable, request, useAsked } from "@/plan/asked";
+import { readable, useAsked, useSent } from "@/plan/asked";
 import { BatchSheet } from "@/plan/batch-sheet";
 import { Ends } from "@/plan/ends";
 import { GoesIn } from "@/plan/goes-in";
@@ -22,17 +22,15 @@ export function Plan() {
   const [asked, change] = useAsked();
   const kitchen = useQuery(kitchenQuery).data;
   const of = useLines(asked.lines.map((l) => l.text));
-  const may = readable(of);
-  const sent = request(asked, may);
+  const { sent, places } = useSent(asked, of);
   const planned = useQuery({ ...planQuery(sent), enabled: (sent.inputs?.length ?? 0) > 0 });
-  const last = useRef<PlanView>(undefined);
-  if (planned.data) last.current = planned.data;
+  const plan = useLast(planned.data);
   const refused = planned.error instanceof Refused ? planned.error : undefined;
   if (!kitchen) return <Waiting />;
-  const plan = planned.data ?? last.current;
+  const may = readable(of);
   const left = asked.lines.filter((l) => !may(l)).length;
   const pale = refused ? "opacity-40" : "";
-  const asking = { asked, change, sent, places: placesSent(asked, may) };
+  const asking = { asked, change, sent, places };
   const starts = { sent, plan, blocked: Boolean(refused) || left > 0 };
   return (
     <div

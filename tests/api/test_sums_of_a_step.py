@@ -39,6 +39,20 @@ WAYS = {
     ),
 }  # fmt: skip
 
+OPENS = {
+    "steam_juice": {"steam-pan"},
+    "strain": {"sharpen"},
+    "stir_in": {"sharpen", "sweeten"},
+    "heat_to": {"sharpen", "thermometer"},
+    "reduce": {"boil-down", "cold-plate", "thermometer"},
+    "cook_syrup": {"boil-down", "cold-plate", "thermometer"},
+    "fill": {"crystals", "thin"},
+    "air_dry": {"air-dry"},
+    "freeze_dry": {"freeze-dry"},
+    "pack": {"back-again"},
+}
+"""What each kind of step opens before anything was done, in whatever way it is reached."""
+
 
 @pytest.fixture
 def started(here: Kitchen, request: pytest.FixtureRequest) -> dict[str, Any]:
@@ -68,6 +82,12 @@ def test_every_sum_that_a_step_opens_answers(here: Kitchen, started: dict[str, A
         answer = here.client.get(f"/api/bench/{name}", params=asked)
         beyond = answer.status_code == 422 and "already" in answer.text
         assert answer.status_code == 200 or beyond, (step, name, figures, answer.text)
+
+
+@pytest.mark.parametrize("started", WAYS, indirect=True)
+def test_a_step_opens_all_that_helps_at_it(started: dict[str, Any]) -> None:
+    for step in started["steps"]:
+        assert {link["key"] for link in step["sums"]} == OPENS.get(step["kind"], set()), step["key"]
 
 
 @pytest.mark.parametrize("started", ["steamed damsons"], indirect=True)

@@ -131,6 +131,14 @@ def test_a_little_squeezing_gives_a_good_part_of_the_juice() -> None:
     assert made.main.litres.typ > 1.2
 
 
+@pytest.mark.parametrize(("fruit", "minutes"), [("grapefruit", 5.5), ("sea_buckthorn", 19.8)])
+def test_squeezing_takes_its_time_by_the_piece_and_else_by_weight(
+    fruit: str, minutes: float
+) -> None:
+    made = laid("grapefruit_squeezed", load(fruit, 4, jar_kinds=("pint",), keep="chill"))
+    assert step_of(made, "squeeze").minutes.typ == pytest.approx(minutes, rel=0.01)
+
+
 def test_mashed_fruit_swims_in_its_own_juice() -> None:
     whole = laid("simmered_redcurrant", load("redcurrant", 4, jar_kinds=("pint",)))
     kinds = [o.kind for o in whole.operations]

@@ -144,6 +144,8 @@ def test_every_column_of_jars_says_what_is_wrong(orm: Orm, who: Who) -> None:
         ",12,pint,,,,Cellar shelf,,,,\n"
         ",Plum,pint,460,300,stands,Cellar shelf,2025,,,\n"
         ",Plum,pint,,,stands,Cellar shelf,2025,2026-01-05,,\n"
+        ",Plum,3 l wheelbarrow,,,,Freezer,,,,\n"
+        ",Plum,9000 l bag,,,,Freezer,,,,\n"
         ",Plum,pint,,,,Cellar shelf,,,,\n"
     )
     found = take(orm, who, "jars", text)
@@ -151,6 +153,7 @@ def test_every_column_of_jars_says_what_is_wrong(orm: Orm, who: Who) -> None:
         (2, "code"), (3, "label"), (4, "jar"), (5, "filled with"), (6, "filled with"), (7, "left"),
         (8, "state"), (9, "place"), (10, "place"), (11, "filled"), (12, "filled"), (13, "opened"),
         (14, "ended"), (15, "lid"), (16, "label"), (17, "left"), (18, "opened"),
+        (19, "jar"), (20, "jar"),
     ]  # fmt: skip
     assert (found.written, found.new) == (False, 1)
     assert all(w.words for w in found.wrong)

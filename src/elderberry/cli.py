@@ -112,14 +112,15 @@ def _wait_for_release(lock: IO[str]) -> None:
 
 def test(_: argparse.Namespace, rest: list[str]) -> int:
     """Every check there is; arguments go to pytest and skip the others."""
-    if not rest:
+    if rest:
+        web.build(ROOT)
+    else:
         with ThreadPoolExecutor() as beside:
             page = beside.submit(_check_page)
             code = _check_sources()
             page.result()
         if code:
             return code
-    web.build(ROOT)
     for chosen in (rest,) if rest else (ON_EVERY_CORE, IN_THE_PAGE):
         pytest = [sys.executable, "-m", "pytest", *chosen]
         code = subprocess.run(pytest, cwd=ROOT, check=False).returncode

@@ -20,7 +20,7 @@ from starlette.background import BackgroundTask
 from elderberry.api import problems
 from elderberry.api.deps import Chosen, Now, Person, Transaction
 from elderberry.api.once import ChangeRoute
-from elderberry.api.sent.people import NightlyPut
+from elderberry.api.sent.keeping import NightlyPut
 from elderberry.api.settings import Backups, CannotKeep, Settings
 from elderberry.formats.sheets import csv_of
 from elderberry.services.day import dates

@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 Words = Annotated[str, Field(max_length=120)]
+Key = Annotated[str, Field(min_length=1, max_length=40)]
 Day = Annotated[date, Field(strict=False, ge=date(1990, 1, 1), le=date(2199, 12, 31))]
 """A day somebody may have picked on; what it is really taken for is up to whoever asks."""
 Id = Annotated[int, Field(ge=0, le=2**63 - 1)]
@@ -43,6 +44,3 @@ class Sent(BaseModel):
     )
 
     _words = field_validator("*", mode="before")(written)
-
-
-Key = Annotated[str, Field(min_length=1, max_length=40)]

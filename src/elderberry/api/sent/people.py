@@ -65,12 +65,6 @@ class HouseholdCreate(Sent):
         return NewHousehold(**told, things=Things(**things))
 
 
-class NightlyPut(Sent):
-    """Whether a backup is made every night."""
-
-    nightly: bool
-
-
 class PersonCreate(Sent):
     """Someone who joins the household."""
 

@@ -20,8 +20,6 @@ from elderberry.services.planning.own_methods import NewMethod
 
 AnyForm = Literal["whole", "frozen", "sliced", "chopped", "crushed", "puree", "dried", "juice",
                   "pomace", "zest", "peel", "powder", "as_sold"]  # fmt: skip
-
-
 Params = Annotated[dict[Key, float | Annotated[str, Field(max_length=40)]], Field(max_length=12)]
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Iterator
+from contextlib import ExitStack
 from pathlib import Path
 
 import pytest
@@ -19,7 +20,7 @@ from elderberry.local.mariadb import QUICK_AND_FORGETFUL, PrivateMariadb
 from elderberry.services.household.hashing import Hashing
 from elderberry.store import Base
 from elderberry.store.database import connect, migrate
-from elderberry.trial.installation import in_memory
+from elderberry.trial.installation import in_memory, sharing
 
 settings.register_profile("steady", deadline=None, derandomize=True)
 settings.load_profile("steady")
@@ -40,6 +41,14 @@ class ByFileAndSize(LoadScopeScheduling):  # type: ignore[misc]  # it has no typ
         longest = max(self.workqueue, key=lambda scope: Path(scope.split()[0]).stat().st_size)
         self.workqueue.move_to_end(longest, last=False)
         super()._assign_work_unit(node)
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """All workers share what a first start lays out."""
+    if not hasattr(config, "workerinput"):
+        shared = ExitStack()
+        shared.enter_context(sharing())
+        config.add_cleanup(shared.close)
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> ByFileAndSize | None:

@@ -112,6 +112,8 @@ def _wait_for_release(lock: IO[str]) -> None:
 
 def test(_: argparse.Namespace, rest: list[str]) -> int:
     """Every check there is; arguments go to pytest and skip the others."""
+    from elderberry.trial.installation import sharing  # noqa: PLC0415  only what is needed for it
+
     if rest:
         web.build(ROOT)
     else:
@@ -121,17 +123,18 @@ def test(_: argparse.Namespace, rest: list[str]) -> int:
             page.result()
         if code:
             return code
-    for chosen in (rest,) if rest else (ON_EVERY_CORE, IN_THE_PAGE):
-        pytest = [sys.executable, "-m", "pytest", *chosen]
-        code = subprocess.run(pytest, cwd=ROOT, check=False).returncode
-        if code:
-            return code
-    return 0 if rest else _trial(SHORT_TRIAL_S, by_the_clock=False)
+    with sharing():
+        for chosen in (rest,) if rest else (ON_EVERY_CORE, IN_THE_PAGE):
+            pytest = [sys.executable, "-m", "pytest", *chosen]
+            code = subprocess.run(pytest, cwd=ROOT, check=False).returncode
+            if code:
+                return code
+        return 0 if rest else _trial(SHORT_TRIAL_S, by_the_clock=False)
 
 
-ON_EVERY_CORE = ("-n", "auto", "--dist", "worksteal", "--durations=12", "-m", "not browser")
+ON_EVERY_CORE = ("-n", "auto", "--dist", "worksteal", "--durations=12", "--ignore=tests/web")
 """Those of a file mostly after one another, but nobody is idle while another has some left."""
-IN_THE_PAGE = ("-n", "auto", "--dist", "loadscope", "--durations=12", "-m", "browser")
+IN_THE_PAGE = ("tests/web", "-n", "auto", "--dist", "loadscope", "--durations=12")
 """Journeys come by themselves, those of a file and a size one after the other."""
 SHORT_TRIAL_S = 90.0
 """How long the check is that every test run ends with."""

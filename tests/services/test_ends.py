@@ -96,7 +96,7 @@ def test_what_is_drunk_now_is_over_once_it_is_poured(orm: Orm) -> None:
     assert work.folder.standing.finished
     assert work.folder.jars == []
     view = batch_view.view(orm, who, work.folder.batch)
-    assert view.ends[0].keep == "now"
+    assert (view.became, view.ends[0].keep) == ("glasses", "now")
     assert view.steps[-1].title == "Pour it out"
 
 

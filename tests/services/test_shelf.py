@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 import pytest
+from sqlalchemy import select
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.services.cooking import steps
+from elderberry.services.cooking import stacks, steps
 from elderberry.services.shelf import shelf, stack
 from elderberry.services.who import Who
-from elderberry.store import Vessel
+from elderberry.store import Jar, Vessel
 from tests.factories import Work, household, minutes, reading, request
 
 LATER = minutes(40 * 24 * 60)
@@ -57,10 +60,25 @@ def test_those_in_front_are_shown_and_those_behind_counted(orm: Orm, who: Who) -
     cellar = next(p for p in shelf.view(orm, who, LATER, most=1).places if p.kind == "cellar")
     assert ([s.jars for s in cellar.stacks], cellar.count, cellar.more) == ([4], 4, True)
     held = stack.page(orm, who, cellar.stacks[0].id, LATER)
-    assert held.jars[0].id == cellar.stacks[0].first.id
-    days = [j.best_by.typ for j in held.jars if j.best_by]
-    assert (len(days), held.count) == (4, 4)
-    assert days == sorted(days)
+    assert held.first.id == held.jars[0] == cellar.stacks[0].first.id
+    jars = [orm.get_one(Jar, number) for number in held.jars]
+    assert (len(jars), held.count) == (4, 4)
+    assert [j.id for j in sorted(jars, key=lambda j: (j.best_by, j.code))] == held.jars
+
+
+@pytest.mark.parametrize("words", ["", "damson", "damson pint", "cellar"])
+def test_of_a_stack_only_those_are_found_that_go_soon(orm: Orm, who: Who, words: str) -> None:
+    cellar = next(p for p in shelf.view(orm, who, LATER).places if p.kind == "cellar")
+    jars = orm.scalars(select(Jar).where(Jar.place_id == cellar.id).order_by(Jar.code)).all()
+    for jar, days in zip(jars, (90, 5, 40, 400), strict=True):
+        jar.best_by = (LATER + timedelta(days=days)).date()
+    orm.flush()
+    stacks.count(orm, [cellar.stacks[0].id])
+    for days, count in ((4, 0), (5, 1), (60, 2), (90, 3), (500, 4)):
+        found = shelf.view(orm, who, LATER, f"{words} under {days} days left")
+        there = next(p for p in found.places if p.id == cellar.id).stacks
+        assert [(s.jars, s.first.id) for s in there] == [(count, jars[1].id)][: bool(count)]
+        assert (found.found or 0) - count in {0, 1}  # the one in the refrigerator
 
 
 def test_what_presses_most_is_found_without_reading_the_rest(orm: Orm, who: Who) -> None:

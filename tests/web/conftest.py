@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import fcntl
 import multiprocessing
 import os
 import re
@@ -24,8 +23,13 @@ from elderberry.services.cooking.folder import Folder
 from elderberry.services.who import Who
 from elderberry.store import Batch, Person
 from elderberry.store.queries import NO
-from elderberry.trial import installation
-from elderberry.trial.installation import STOPS_WITHIN_S, Installation, Running, in_memory
+from elderberry.trial.installation import (
+    STOPS_WITHIN_S,
+    Installation,
+    Running,
+    in_memory,
+    laid_out,
+)
 from tests.web.hands import watch
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -123,25 +127,6 @@ def size(request: pytest.FixtureRequest) -> str:
     return str(request.param)
 
 
-@pytest.fixture(scope="session")
-def laid_out(tmp_path_factory: pytest.TempPathFactory, worker_id: str) -> Callable[[str], Path]:
-    """Data folders as they are after a first start, made once for each command."""
-    alone = worker_id == "master"
-    here = tmp_path_factory.getbasetemp()
-    shared = here if alone else here.parent
-
-    def folder(command: str) -> Path:
-        there = shared / command
-        with (shared / f"{command}.lock").open("w") as lock:
-            fcntl.flock(lock, fcntl.LOCK_EX)
-            if not there.exists():
-                with installation.laid_out(command) as made:
-                    shutil.copytree(made, there)
-        return there
-
-    return folder
-
-
 @pytest.fixture(scope="module")
 def command() -> str:
     """The command that starts it."""
@@ -149,10 +134,11 @@ def command() -> str:
 
 
 @pytest.fixture(scope="module")
-def home(size: str, command: str, laid_out: Callable[[str], Path]) -> Iterator[Path]:
+def home(size: str, command: str) -> Iterator[Path]:
     """A data folder in memory, one for each size, so that each makes its own journey."""
     folder = in_memory()
-    shutil.copytree(laid_out(command), folder, dirs_exist_ok=True)
+    with laid_out(command) as like:
+        shutil.copytree(like, folder, dirs_exist_ok=True)
     yield folder
     shutil.rmtree(folder, ignore_errors=True)
 

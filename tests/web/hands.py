@@ -9,35 +9,40 @@ from weakref import WeakKeyDictionary
 from playwright.sync_api import Locator, Page, Request, expect
 from playwright.sync_api import TimeoutError as NotInTime
 
-_SENDING: WeakKeyDictionary[Page, set[Request]] = WeakKeyDictionary()
-"""Changes that each page has sent and that are not answered yet."""
+_ASKING: WeakKeyDictionary[Page, set[Request]] = WeakKeyDictionary()
+"""What each page has asked the server and is not answered yet."""
 
 
 TRIES = 4
 
 
 def watch(page: Page) -> None:
-    """Keep in sight what a page sends, so that nobody pulls it away half-way."""
-    sending = _SENDING.setdefault(page, set())
+    """Keep in sight what a page asks, so that nobody pulls it away half-way."""
+    asking = _ASKING.setdefault(page, set())
 
     def begun(request: Request) -> None:
-        if request.method != "GET":
-            sending.add(request)
+        if request.resource_type == "fetch":
+            asking.add(request)
 
     def over(request: Request) -> None:
-        sending.discard(request)
+        asking.discard(request)
 
     page.on("request", begun)
     page.on("requestfinished", over)
     page.on("requestfailed", over)
 
 
+DRAWN = "() => new Promise(drawn => requestAnimationFrame(() => setTimeout(drawn)))"
+
+
 def settled(page: Page) -> None:
-    """Wait until what was pressed has been answered."""
+    """Wait until what was pressed has been answered, and what was answered is drawn."""
     for _ in range(600):
-        page.wait_for_timeout(50)
-        if not _SENDING.get(page):
+        quiet = not _ASKING.get(page)
+        page.evaluate(DRAWN)
+        if quiet and not _ASKING.get(page):
             return
+        page.wait_for_timeout(10)
     raise AssertionError("what was pressed is not answered")
 
 
@@ -136,28 +141,25 @@ def method(page: Page, name: str) -> None:
 
 
 WHAT_COMES_NEXT = (
-    "No thermometer: it is at a full boil", "Filled", "Done, not measured", "Start", "Done",
+    "No thermometer: it is at a full boil", "Filled", "Poured", "Done, not measured", "Start",
+    "Done",
 )  # fmt: skip
 """Presses of a step in the order in which one of them is what to do."""
+MOST_PRESSES = 60
 
 
 def work_until(page: Page, sign: Locator) -> int:
     """Press what comes next at each step until something is seen; how many presses that took."""
-    presses = 0
-    for _ in range(120):
-        if sign.is_visible():
-            break
-        for name in WHAT_COMES_NEXT:
-            button = page.get_by_role("button", name=name, exact=True, disabled=False).last
-            if button.is_visible():
-                if sign.is_visible():  # it came while we looked for what to press
-                    return presses
-                button.click()
-                presses += 1
-                break
+    named = re.compile(f"^({'|'.join(WHAT_COMES_NEXT)})$")
+    ready = page.get_by_role("button", name=named, disabled=False).locator("visible=true")
+    for presses in range(MOST_PRESSES):
         settled(page)
-        page.wait_for_timeout(60)  # what was answered is drawn
-    return presses
+        sign.or_(ready).first.wait_for()
+        if sign.is_visible():
+            return presses
+        turns = [WHAT_COMES_NEXT.index(n.splitlines()[0]) for n in ready.all_inner_texts()]
+        ready.nth(min(range(len(turns)), key=lambda n: (turns[n], -n))).click()
+    raise AssertionError(f"{MOST_PRESSES} presses, and there is no {sign}")
 
 
 def give_up(page: Page) -> None:

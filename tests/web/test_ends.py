@@ -46,7 +46,7 @@ def test_boxes_of_the_household_go_from_the_cupboard_to_the_freezer_and_are_empt
     page.get_by_role("button", name="blue lids").click()
     expect(page.get_by_role("heading", name=re.compile(r"\d × 700 ml box"))).to_be_visible()
     start_button(page).click()
-    work_until(page, page.get_by_text("finished", exact=True))
+    work_until(page, page.get_by_text("This batch is finished"))
     find(page, "gooseberry pur", "gooseberry purée")
     page.get_by_role("link", name=re.compile("which goes first")).click()
     expect(page.get_by_role("region", name="Label")).to_contain_text("in a 700 ml box")
@@ -91,9 +91,8 @@ def test_a_drink_is_poured_and_over(kitchen: Page, sound: Callable[[], None]) ->
     kept(page, "drunk now")
     expect(page.get_by_role("region", name="Jars")).to_contain_text(re.compile(r"\d glasses"))
     start_button(page).click()
-    pour = page.get_by_role("heading", name="Pour it out")
-    work_until(page, pour)
-    work_until(page, page.get_by_text("finished", exact=True))
+    work_until(page, page.get_by_role("heading", name="Pour it out"))
+    work_until(page, page.get_by_text("This batch is finished. It was poured"))
     sound()
 
 

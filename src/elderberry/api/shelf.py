@@ -40,8 +40,7 @@ from elderberry.services.shelf.shown import DrinkView, JarPage, ServedView, Shel
 from elderberry.store import shelf_queries
 
 router = APIRouter(prefix="/api", tags=["shelf"], route_class=ChangeRoute)
-MOST_LABELS = 500
-Ids = Annotated[list[int], Query(max_length=MOST_LABELS)]
+Ids = Annotated[list[int], Query(max_length=labels.MOST)]
 
 
 @router.get("/shelf")

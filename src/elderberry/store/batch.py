@@ -24,6 +24,7 @@ class Batch(Owned, Base):
     last_press: what the newest press did (store/trace.py), with who pressed, at which step and
     when; empty once it was taken back.
     touched: how often it, or a row of it, became another (store/telling.py).
+    taught: a digest of what it taught the next one last, or empty.
     """
 
     __tablename__ = "batch"
@@ -47,6 +48,7 @@ class Batch(Owned, Base):
     material: Mapped[str] = mapped_column(String(40))
     last_press: Mapped[Json] = mapped_column(default=dict)
     touched: Mapped[int] = mapped_column(default=0, server_default="0")
+    taught: Mapped[str] = mapped_column(code_type(64), default="", server_default="")
 
 
 class Operation(Owned, Base):

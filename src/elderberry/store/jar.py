@@ -60,6 +60,7 @@ class Stack(Owned, Base):
     __table_args__ = (
         UniqueConstraint("household_id", "key"),
         Index(None, "household_id", "place_id", "best_by", "id"),
+        Index(None, "household_id", "label", "place_id", "jars"),
     )
     place_id: Mapped[int] = mapped_column(
         BigInteger, ForeignKey("place.id", ondelete="CASCADE"), index=True
@@ -98,7 +99,8 @@ class Jar(Owned, Base):
         Index(None, "household_id", "own_vessel", "gone"),
         Index(None, "household_id", "fell_short"),
         Index(None, "stack_id", "best_by", "code"),
-        Index(None, "household_id", "fruit", "ended_on"),
+        Index(None, "household_id", "fruit", "label", "lives", "ended_on"),
+        Index(None, "household_id", "fruit", "label", "filled_at"),
         Index(None, "household_id", "held"),
         Index(None, "household_id", "packet"),
         one_of("lives", Lives),

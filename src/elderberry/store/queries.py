@@ -218,10 +218,12 @@ def finished_batches(orm: Orm, household_id: int, before: int | None, most: int)
 def codes_of(orm: Orm, household_id: int, jars: Iterable[Jar]) -> dict[int, str]:
     """The codes of the batches that jars are of, by the number of the batch."""
     ids = {jar.batch_id for jar in jars if jar.batch_id is not None}
+    at_hand = (orm.identity_map.get(orm.identity_key(Batch, i)) for i in ids)
+    known = {b.id: b.code for b in at_hand if b is not None}
     query = select(Batch.id, Batch.code).where(
-        Batch.household_id == household_id, Batch.id.in_(ids)
+        Batch.household_id == household_id, Batch.id.in_(ids - known.keys())
     )
-    return dict(orm.execute(query).all())
+    return known if known.keys() == ids else {**known, **dict(orm.execute(query).all())}
 
 
 def hold(orm: Orm, household_id: int) -> dict[str, int]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import ColumnElement, Select, and_, case, func, or_, select, union_all
+from sqlalchemy import ColumnElement, Select, case, func, or_, select, union_all
 from sqlalchemy.orm import Session as Orm
 from sqlalchemy.orm import aliased
 
@@ -24,7 +24,7 @@ from elderberry.store.station import Station
 
 CODE_LETTERS = 3
 """A word of so many letters or fewer may be the beginning of a code."""
-HERE = (Lives.STANDS, Lives.OPENED)
+EATEN = (Lives.FINISHED, Lives.GIVEN, Lives.WENT_IN)
 
 
 @dataclass(frozen=True)
@@ -32,7 +32,8 @@ class Wanted:
     """Jars that are looked for.
 
     words: each is found in the label or the code, or the kind is one of those beside it; filled_by:
-    filled by then; best_by: at its best until then or less; year: filled in it.
+    filled by then; best_by: at its best until then or less; year: filled in it; state: opened or
+    held.
     """
 
     words: Mapping[str, Iterable[str]] = field(default_factory=dict)
@@ -47,21 +48,24 @@ class Wanted:
         return self == Wanted()
 
     @property
-    def by_name(self) -> bool:
-        """Whether only names are asked for, which like jars have in common: no code, no kind."""
+    def of_stacks(self) -> bool:
+        """Whether stacks tell of it: names, which like jars have in common, but no code and no
+        kind; and until when they are at their best, which the first jar of each tells.
+        """
         plain = all(
             w.isalpha() and len(w) > CODE_LETTERS and not [*kinds]
             for w, kinds in self.words.items()
         )
-        return plain and self == Wanted(words=self.words)
+        return plain and self == Wanted(words=self.words, best_by=self.best_by)
 
 
 def stacks(
     orm: Orm, household_id: int, place_id: int, wanted: Wanted, most: int
 ) -> list[tuple[int, int, int]]:
     """Stacks on a place, those to use first in front: number, jars that are meant, first jar."""
-    if wanted.by_name:
-        return _by_name(orm, household_id, [place_id], wanted, most)[place_id]
+    if wanted.of_stacks:
+        found = _of_stacks(orm, household_id, [place_id], wanted, most)[place_id]
+        return found if wanted.best_by is None else _at_their_best(orm, wanted.best_by, found)
     order = func.row_number().over(partition_by=Jar.stack_id, order_by=(Jar.best_by, Jar.code))
     jars = (
         _looked_for(household_id, wanted)
@@ -90,10 +94,10 @@ Stacks = dict[int, list[tuple[int, int, int]]]
 
 def all_stacks(orm: Orm, household_id: int, place_ids: Iterable[int], most: int) -> Stacks:
     """The first stacks of some places, those to use first in front."""
-    return _by_name(orm, household_id, place_ids, Wanted(), most)
+    return _of_stacks(orm, household_id, place_ids, Wanted(), most)
 
 
-def _by_name(
+def _of_stacks(
     orm: Orm, household_id: int, place_ids: Iterable[int], wanted: Wanted, most: int
 ) -> Stacks:
     found: Stacks = {place_id: [] for place_id in place_ids}
@@ -113,9 +117,23 @@ def _by_name(
     return found
 
 
+def _at_their_best(
+    orm: Orm, until: date, of_place: Iterable[tuple[int, int, int]]
+) -> list[tuple[int, int, int]]:
+    """Stacks with only those of their jars that are at their best until a day or less."""
+    found = {stack: first for stack, _, first in of_place}
+    jars = (
+        select(Jar.stack_id, func.count())
+        .where(Jar.stack_id.in_(found), Jar.best_by <= until)
+        .group_by(Jar.stack_id)
+    )
+    counted = dict(orm.execute(jars).all())
+    return [(stack, counted[stack], first) for stack, first in found.items() if stack in counted]
+
+
 def count(orm: Orm, household_id: int, place_id: int, wanted: Wanted) -> int:
     """How many jars on a place are meant."""
-    if wanted.by_name:
+    if wanted.of_stacks and wanted.best_by is None:
         jars = select(func.sum(Stack.jars)).where(*_named(household_id, place_id, wanted))
         return int(orm.scalar(jars) or 0)
     query = _looked_for(household_id, wanted).where(Jar.place_id == place_id)
@@ -123,11 +141,19 @@ def count(orm: Orm, household_id: int, place_id: int, wanted: Wanted) -> int:
 
 
 def _named(household_id: int, place_id: int, wanted: Wanted) -> list[ColumnElement[bool]]:
-    """Stacks on a place whose label has every word in it; codes of jars have figures in them."""
+    """Stacks on a place whose label has every word in it; codes of jars have figures in them.
+
+    The labels themselves are few, however many stacks there are.
+    """
+    there = select(Stack.label).where(Stack.household_id == household_id).distinct().subquery()
+    labels = select(there.c.label).where(
+        *(there.c.label.icontains(word, autoescape=True) for word in wanted.words)
+    )
     return [
         Stack.household_id == household_id,
         Stack.place_id == place_id,
-        *(Stack.label.icontains(word, autoescape=True) for word in wanted.words),
+        *((Stack.label.in_(labels),) if wanted.words else ()),
+        *((Stack.best_by <= wanted.best_by,) if wanted.best_by else ()),
     ]
 
 
@@ -176,16 +202,24 @@ def codes_like(orm: Orm, household_id: int, head: str) -> list[str]:
     return list(orm.scalars(query))
 
 
-def of_stack(orm: Orm, household_id: int, stack_id: int, most: int) -> Sequence[Jar]:
-    """The jars of a stack, those to use first in front."""
-    query = select(Jar).where(Jar.household_id == household_id, Jar.stack_id == stack_id)
-    return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(most)).all()
-
-
 def first_of_stack(orm: Orm, household_id: int, stack_id: int, number: int) -> Sequence[int]:
     """The jars of a stack that go first."""
     query = select(Jar.id).where(Jar.household_id == household_id, Jar.stack_id == stack_id)
     return orm.scalars(query.order_by(Jar.best_by, Jar.code).limit(max(0, number))).all()
+
+
+def batches_in_stack(orm: Orm, household_id: int, stack_id: int) -> dict[int, int]:
+    """How many jars of a stack are of each batch, those that are of one."""
+    query = (
+        select(Jar.batch_id, func.count())
+        .where(
+            Jar.household_id == household_id,
+            Jar.stack_id == stack_id,
+            Jar.batch_id.is_not(None),
+        )
+        .group_by(Jar.batch_id)
+    )
+    return {batch_id: jars for batch_id, jars in orm.execute(query) if batch_id is not None}
 
 
 def by_id(orm: Orm, household_id: int, ids: Sequence[int]) -> Sequence[Jar]:
@@ -238,16 +272,10 @@ def on_place(orm: Orm, household_id: int, place_id: int) -> Sequence[Jar]:
 
 def eaten(orm: Orm, household_id: int, fruit: str, label: str, since: datetime) -> int:
     """Jars of a kind that were opened, used up, given away or used since then."""
-    query = select(func.count()).where(
-        Jar.household_id == household_id,
-        Jar.fruit == fruit,
-        Jar.label == label,
-        or_(
-            and_(Jar.ended_on >= since.date(), Jar.lives != Lives.THROWN),
-            and_(Jar.lives == Lives.OPENED, Jar.opened_at >= since),
-        ),
-    )
-    return int(orm.execute(query).scalar_one())
+    named = (Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label)
+    ended = select(func.count()).where(*named, Jar.lives.in_(EATEN), Jar.ended_on >= since.date())
+    opened = select(func.count()).where(*named, Jar.lives == Lives.OPENED, Jar.opened_at >= since)
+    return sum(int(orm.execute(query).scalar_one()) for query in (ended, opened))
 
 
 def first_filled(orm: Orm, household_id: int, fruit: str, label: str) -> datetime | None:
@@ -294,23 +322,14 @@ def newest_batch_of(
     orm: Orm, household_id: int, fruit: str, label: str
 ) -> tuple[Batch, int] | None:
     """The batch that filled jars of a name last, and how many it filled."""
-    query = (
-        select(Jar.batch_id, func.count())
-        .where(
-            Jar.household_id == household_id,
-            Jar.fruit == fruit,
-            Jar.label == label,
-            Jar.batch_id.is_not(None),
-        )
-        .group_by(Jar.batch_id)
-        .order_by(Jar.batch_id.desc())
-        .limit(1)
-    )
-    found = orm.execute(query).first()
-    if found is None:
+    named = (Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label)
+    last = select(Jar.batch_id).where(*named, Jar.batch_id.is_not(None))
+    batch_id = orm.scalar(last.order_by(Jar.filled_at.desc(), Jar.id.desc()).limit(1))
+    if batch_id is None:
         return None
-    batch = orm.scalars(mine(household_id, Batch).where(Batch.id == found[0])).one()
-    return batch, int(found[1])
+    batch = orm.scalars(mine(household_id, Batch).where(Batch.id == batch_id)).one()
+    filled = select(func.count()).where(*named, Jar.batch_id == batch_id)
+    return batch, int(orm.execute(filled).scalar_one())
 
 
 def recalled(

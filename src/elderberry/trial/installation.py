@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
 import signal
@@ -132,16 +133,52 @@ def in_memory() -> Path:
     return Path(tempfile.mkdtemp(prefix="elder-", dir=memory if memory.is_dir() else None))
 
 
+LAID_OUT = "ELDERBERRY_LAID_OUT"
+"""Where all that begin like a first start share what is laid out; whoever says so clears it."""
+
+
 @contextmanager
 def laid_out(command: str = "demo") -> Iterator[Path]:
-    """A data folder as it is after a first start, for all that begin like it; gone afterwards."""
+    """A data folder as it is after a first start, for all that begin like it.
+
+    Made once for all where they share, and gone afterwards where nobody does.
+    """
+    shared = os.environ.get(LAID_OUT)
+    if shared is not None:
+        with (Path(shared) / f"{command}.lock").open("w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            there = Path(shared) / command
+            if not there.exists():
+                _first_start(there.with_suffix(".new"), command).rename(there)
+        yield there
+        return
     folder = in_memory()
     try:
-        first = Installation(folder, command)
-        first.start()
-        first.stop()
-        yield folder
+        yield _first_start(folder, command)
     finally:
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def _first_start(folder: Path, command: str) -> Path:
+    shutil.rmtree(folder, ignore_errors=True)
+    first = Installation(folder, command)
+    first.start()
+    first.stop()
+    return folder
+
+
+@contextmanager
+def sharing() -> Iterator[None]:
+    """What is laid out in here is laid out once for all, in whatever process."""
+    if LAID_OUT in os.environ:
+        yield
+        return
+    folder = in_memory()
+    os.environ[LAID_OUT] = str(folder)
+    try:
+        yield
+    finally:
+        del os.environ[LAID_OUT]
         shutil.rmtree(folder, ignore_errors=True)
 
 

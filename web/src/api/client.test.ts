@@ -44,6 +44,25 @@ describe("an answer", () => {
   });
 });
 
+describe("what is wrong with a field", () => {
+  const errors = [
+    { pointer: "/inputs/12/grams", detail: "More than there is." },
+    { pointer: "/ends/1/jar_kinds/0", detail: "There is no such jar." },
+  ];
+  const refused = () => new client.Refused({ status: 422, code: "x", detail: "x", errors });
+
+  it.each([
+    ["/inputs/12/grams", "More than there is."],
+    ["/inputs/12", "More than there is."],
+    ["/inputs/1", undefined],
+    ["/inputs/12/gram", undefined],
+    ["/ends/1/jar_kinds", "There is no such jar."],
+    ["/ends/0/jar_kinds", undefined],
+  ])("%s: %s", (pointer, words) => {
+    expect(refused().at(pointer)).toBe(words);
+  });
+});
+
 describe("what is tried again", () => {
   const refused = (status: number) => new client.Refused({ status, code: "x", detail: "x" });
 

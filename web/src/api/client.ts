@@ -17,9 +17,9 @@ export class Refused extends Error {
     this.problem = problem;
   }
 
-  /** The sentence for a field, by its JSON pointer. */
+  /** The first sentence for a field or anything within it, by its JSON pointer. */
   at(pointer: string): string | undefined {
-    return this.problem.errors?.find((e) => e.pointer === pointer)?.detail;
+    return this.problem.errors?.find((e) => `${e.pointer}/`.startsWith(`${pointer}/`))?.detail;
   }
 }
 

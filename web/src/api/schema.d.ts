@@ -2726,6 +2726,11 @@ export interface components {
             version: number;
             /** Finished */
             finished: boolean;
+            /**
+             * Became
+             * @enum {string}
+             */
+            became: "jars" | "glasses" | "nothing";
             /** Steps */
             steps: components["schemas"]["StepView"][];
             /** Lots */
@@ -6264,8 +6269,9 @@ export interface components {
             id: number;
             /** Label */
             label: string;
+            first: components["schemas"]["JarView"];
             /** Jars */
-            jars: components["schemas"]["JarView"][];
+            jars: number[];
             /** May */
             may: string[];
             /** Count */

@@ -107,14 +107,21 @@ function Heading({ batch }: { batch: BatchView }) {
 }
 
 function Finished({ batch }: { batch: BatchView }) {
-  if (batch.jars.length === 0)
+  if (batch.became === "nothing")
     return <Empty>This batch was given up. Nothing of it waits, and its stations are free.</Empty>;
   return (
     <Empty>
-      This batch is finished. Its jars stand on the{" "}
-      <Link className="underline" to="/shelf">
-        shelf
-      </Link>
+      This batch is finished.{" "}
+      {batch.became === "glasses" ? (
+        "It was poured, and nothing of it stands anywhere"
+      ) : (
+        <>
+          Its jars stand on the{" "}
+          <Link className="underline" to="/shelf">
+            shelf
+          </Link>
+        </>
+      )}
       ; how it went is under{" "}
       <Link className="underline" to={`/notes/${batch.id}`}>
         Notes

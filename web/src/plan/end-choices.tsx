@@ -13,7 +13,7 @@ type Props = {
   asked: EndAsked;
   set: (next: Partial<EndAsked>) => void;
   kitchen: KitchenView;
-  error: string | undefined;
+  wrong: { jars: string | undefined; name: string | undefined };
 };
 
 const KEEPS = [
@@ -26,7 +26,7 @@ const KEEPS = [
 ];
 
 /** What an end can be asked: how it is kept, in what, under which lid and name, and with what. */
-export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
+export function EndChoices({ end, others, asked, set, kitchen, wrong }: Props) {
   const cold = !["shelf", "now", "dry"].includes(end.keep);
   const into = kitchen.jar_kinds.filter((k) => end.jar_kinds.includes(k.key));
   const jars = into.some((k) => !k.own);
@@ -40,13 +40,18 @@ export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
         options={KEEPS}
       />
       {end.keep !== "now" && (
-        <JarPick end={end} asked={asked} kitchen={kitchen} set={set} error={error} />
+        <JarPick end={end} asked={asked} kitchen={kitchen} set={set} error={wrong.jars} />
       )}
       {jars && end.keep !== "now" && (
         <ClosedWith end={end} cold={cold} kitchen={kitchen} set={set} />
       )}
       {closes && <Lids kitchen={kitchen} lid={end.lid} set={set} />}
-      <Named value={asked.name ?? ""} usual={end.label} onChange={(name) => set({ name })} />
+      <Named
+        value={asked.name ?? ""}
+        usual={end.label}
+        onChange={(name) => set({ name })}
+        error={wrong.name}
+      />
       {others.length > 0 && (
         <Pick
           label="Drunk together with"
@@ -64,7 +69,7 @@ export function EndChoices({ end, others, asked, set, kitchen, error }: Props) {
 
 const ALONE = "-";
 
-type JarProps = Omit<Props, "others">;
+type JarProps = Omit<Props, "others" | "wrong"> & { error: string | undefined };
 
 function JarPick({ end, asked, kitchen, set, error }: JarProps) {
   const capped = end.closure === "cap";
@@ -146,11 +151,16 @@ function Lids({ kitchen, lid, set }: LidsProps) {
   );
 }
 
-type NamedProps = { value: string; usual: string; onChange: (name: string) => void };
+type NamedProps = {
+  value: string;
+  usual: string;
+  onChange: (name: string) => void;
+  error: string | undefined;
+};
 
 /** The name that goes on its label, where the usual one will not do. */
-function Named({ value, usual, onChange }: NamedProps) {
-  const [open, setOpen] = useState(value !== "");
+function Named({ usual, ...field }: NamedProps) {
+  const [open, setOpen] = useState(field.value !== "");
   if (!open)
     return (
       <Button
@@ -162,5 +172,5 @@ function Named({ value, usual, onChange }: NamedProps) {
         Give it a name
       </Button>
     );
-  return <TextField label="Its name" placeholder={usual} value={value} onChange={onChange} />;
+  return <TextField label="Its name" placeholder={usual} {...field} />;
 }

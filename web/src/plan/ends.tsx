@@ -13,11 +13,12 @@ type Props = {
   change: (next: Partial<Asked>) => void;
   plan: PlanView;
   kitchen: KitchenView;
-  error: string | undefined;
+  /** What is wrong with something that was asked of an end. */
+  wrong: (key: string, field: "jar_kinds" | "name") => string | undefined;
 };
 
 /** The ends of a flow, each with its jars, its verdict, and how it is thinned in the glass. */
-export function Ends({ asked, change, plan, kitchen, error }: Props) {
+export function Ends({ asked, change, plan, kitchen, wrong }: Props) {
   return (
     <div className="grid gap-4">
       {plan.ends.map((end) => (
@@ -28,7 +29,7 @@ export function Ends({ asked, change, plan, kitchen, error }: Props) {
           asked={asked}
           change={change}
           kitchen={kitchen}
-          error={error}
+          wrong={wrong}
         />
       ))}
       <Cautions plan={plan} />
@@ -38,7 +39,7 @@ export function Ends({ asked, change, plan, kitchen, error }: Props) {
 
 type EndProps = Omit<Props, "plan"> & { end: EndView; others: EndView[] };
 
-function End({ end, others, asked, change, kitchen, error }: EndProps) {
+function End({ end, others, asked, change, kitchen, wrong }: EndProps) {
   const [open, setOpen] = useState(false);
   const several = others.length > 0;
   const set = (next: Partial<EndAsked>) => change({ ends: withEnd(asked, end.key, next) });
@@ -49,7 +50,7 @@ function End({ end, others, asked, change, kitchen, error }: EndProps) {
     else if (key === "keep") set({ keep: value });
     else set({ jars: "", closure: "" });
   };
-  const shown = !several || open;
+  const shown = !several || open || wrong(end.key, "jar_kinds") || wrong(end.key, "name");
   return (
     <section
       aria-label={several ? end.label : "Jars"}
@@ -80,7 +81,7 @@ function End({ end, others, asked, change, kitchen, error }: EndProps) {
           asked={endOf(asked, end.key)}
           set={set}
           kitchen={kitchen}
-          error={error}
+          wrong={{ jars: wrong(end.key, "jar_kinds"), name: wrong(end.key, "name") }}
         />
       )}
     </section>

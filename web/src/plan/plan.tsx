@@ -53,7 +53,7 @@ export function Plan() {
           kitchen={kitchen}
           plan={plan}
           of={of}
-          wrong={(n) => whatIsWrong(refused, n)}
+          wrong={(n) => refused?.at(`/inputs/${places.indexOf(n)}`)}
         />
         <AsMuchAs {...asking} plan={plan} kitchen={kitchen} refused={refused} />
         <How {...asking} plan={plan} kitchen={kitchen} refused={refused} />
@@ -66,14 +66,16 @@ export function Plan() {
         {plan && <Picture {...asking} plan={plan} />}
       </section>
       <aside className="print:hidden wide:row-start-2">
-        {refused && !refused.problem.errors?.length && <Said error={refused} />}
+        {refused && !saidAtItsPlace(refused) && <Said error={refused} />}
         {plan && (
           <div className={pale}>
             <Ends
               {...asking}
               plan={plan}
               kitchen={kitchen}
-              error={refused?.at("/ends/0/jar_kinds")}
+              wrong={(key, field) =>
+                refused?.at(`/ends/${sent.ends?.findIndex((e) => e.key === key)}/${field}`)
+              }
             />
           </div>
         )}
@@ -84,11 +86,11 @@ export function Plan() {
   );
 }
 
-/** What the plan says of a line: of its amount, its reading or its name. */
-function whatIsWrong(refused: Refused | undefined, place: number): string | undefined {
-  const fields = ["line", "grams", "brix", "ph", "material", "form"];
-  return fields.map((f) => refused?.at(`/inputs/${place}/${f}`)).find(Boolean);
-}
+/** Whether a refusal stands beside what it is about: a line, an end, or how it is done. */
+const saidAtItsPlace = ({ problem }: Refused): boolean =>
+  problem.errors?.some(({ pointer }) => AT_ITS_PLACE.test(pointer)) ?? false;
+
+const AT_ITS_PLACE = /^\/(inputs\/\d|ends\/\d+\/(jar_kinds|name)|method_key|loads|all_there_is)/;
 
 function subtitle(plan: PlanView, from: string): string {
   const where = [...new Set(plan.ends.map((e) => keptAs(e.keep).meant))].join(", ");

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { stackQuery } from "@/api/queries";
-import type { JarView, ShelfPlace, StackPageView } from "@/api/types";
+import type { ShelfPlace, StackPageView } from "@/api/types";
 import { count } from "@/lib/format";
 import { useKey } from "@/lib/use-key";
 import { Enough } from "@/shelf/enough";
@@ -30,7 +30,7 @@ export function InHand({ id, places, now, onClose }: Props) {
 type HeldProps = Omit<Props, "id"> & { page: StackPageView };
 
 function Held({ page, places, now, onClose }: HeldProps) {
-  const first = page.jars[0];
+  const first = page.first;
   const [many, setMany] = useState(1);
   const [sheet, setSheet] = useState<Sheet | null>(null);
   const navigate = useNavigate();
@@ -62,7 +62,6 @@ function Held({ page, places, now, onClose }: HeldProps) {
     useCallback(() => setSheet("spoiled"), []),
   );
   useKey("l", toLabels);
-  if (!first) return null;
   const rows: Row[] = [
     ...(first.held
       ? [{ name: "looked at: sound", press: () => setSheet("looked_sound"), keys: "s" }]
@@ -81,7 +80,7 @@ function Held({ page, places, now, onClose }: HeldProps) {
       ? [{ name: `give ${n > 1 ? n : "one"} away`, press: () => setSheet("given"), keys: "g" }]
       : []),
     { name: `carry ${n > 1 ? n : "it"} to …`, press: () => setSheet("carried"), keys: "m" },
-    { name: `labels, ${n}`, press: toLabels, keys: "l" },
+    { name: `labels, ${Math.min(n, page.jars.length)}`, press: toLabels, keys: "l" },
     { name: "another name", press: () => setSheet("relabelled"), keys: "" },
     ...(may("used_up") ? [{ name: "used up", press: () => setSheet("used_up"), keys: "" }] : []),
   ];
@@ -143,7 +142,8 @@ function Held({ page, places, now, onClose }: HeldProps) {
         sheet={sheet}
         onClose={() => setSheet(null)}
         which={{ stack: page.id, count: n }}
-        jars={page.jars.slice(0, n)}
+        first={first}
+        many={n}
         places={places}
         doing={doing}
       />
@@ -152,8 +152,8 @@ function Held({ page, places, now, onClose }: HeldProps) {
 }
 
 /** Where labels of jars are laid out. */
-export const labelsOf = (jars: JarView[]): string =>
-  `/shelf/labels?${jars.map((j) => `jar=${j.id}`).join("&")}`;
+export const labelsOf = (jars: number[]): string =>
+  `/shelf/labels?${jars.map((id) => `jar=${id}`).join("&")}`;
 
 type Row = { name: string; press: () => void; keys: string; bad?: boolean };
 

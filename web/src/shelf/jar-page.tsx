@@ -209,7 +209,7 @@ function Acts({ page }: { page: JarPageView }) {
         {can("carried") && <Button onClick={() => setSheet("carried")}>Carry it to …</Button>}
         {can("relabelled") && <Button onClick={() => setSheet("relabelled")}>Another name</Button>}
         {!jar.place ? null : (
-          <Link to={labelsOf([jar])} className={LINK}>
+          <Link to={labelsOf([jar.id])} className={LINK}>
             Its label
           </Link>
         )}
@@ -237,7 +237,8 @@ function Acts({ page }: { page: JarPageView }) {
         sheet={sheet}
         onClose={() => setSheet(null)}
         which={{ jars: [jar.id] }}
-        jars={[jar]}
+        first={jar}
+        many={1}
         places={places}
         doing={doing}
       />

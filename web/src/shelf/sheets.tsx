@@ -16,7 +16,8 @@ type Props = {
   sheet: Sheet | null;
   onClose: () => void;
   which: Pick<JarsDone, "stack" | "count" | "jars">;
-  jars: JarView[];
+  first: JarView;
+  many: number;
   places: ShelfPlace[];
   doing: ReturnType<typeof useDo>;
 };
@@ -31,27 +32,27 @@ const TITLE: Record<Sheet, string> = {
 };
 
 /** The sheet of what is being done with jars. */
-export function Sheets({ sheet, onClose, which, jars, places, doing }: Props) {
+export function Sheets({ sheet, onClose, which, first, many, places, doing }: Props) {
   const close = () => {
     doing.reset();
     onClose();
   };
   if (sheet === null) return null;
-  const what = jars.length === 1 ? jars[0]?.code : count(jars.length, "jar");
+  const what = many === 1 ? first.code : count(many, "jar");
   const send = (said: Partial<JarsDone>) => doing.mutate({ what: sheet, ...which, ...said });
   return (
     <Dialog open onClose={close} title={TITLE[sheet]} lead={what}>
-      {sheet === "carried" && <Carry jars={jars} places={places} send={send} />}
+      {sheet === "carried" && <Carry here={first.place_id} places={places} send={send} />}
       {sheet === "given" && <OneLine label="Who has it now" press="Given" field="to" send={send} />}
       {sheet === "relabelled" && (
         <OneLine label="What it says" press="Call it that" field="label" send={send} />
       )}
       {sheet === "spoiled" && (
-        <Wrong send={(sign) => doing.mutate({ what: "spoiled", ...first(jars), sign })} />
+        <Wrong send={(sign) => doing.mutate({ what: "spoiled", jars: [first.id], sign })} />
       )}
       {sheet === "used_up" && (
         <Button kind="go" size="large" className="w-full" onClick={() => send({})}>
-          {jars.length === 1 ? "It is empty" : `All ${jars.length} are empty`}
+          {many === 1 ? "It is empty" : `All ${many} are empty`}
         </Button>
       )}
       {sheet === "looked_sound" && (
@@ -61,7 +62,7 @@ export function Sheets({ sheet, onClose, which, jars, places, doing }: Props) {
             free again.
           </p>
           <Button kind="go" size="large" className="w-full" onClick={() => send({})}>
-            {jars.length === 1 ? "This one is sound" : `These ${jars.length} are sound`}
+            {many === 1 ? "This one is sound" : `These ${many} are sound`}
           </Button>
         </>
       )}
@@ -70,13 +71,10 @@ export function Sheets({ sheet, onClose, which, jars, places, doing }: Props) {
   );
 }
 
-/** Something is wrong with one jar, never with many at once: each is looked at. */
-const first = (jars: JarView[]) => ({ jars: jars.slice(0, 1).map((j) => j.id) });
-
 type Send = (said: Partial<JarsDone>) => void;
+type CarryProps = { here: number | null; places: ShelfPlace[]; send: Send };
 
-function Carry({ jars, places, send }: { jars: JarView[]; places: ShelfPlace[]; send: Send }) {
-  const here = jars[0]?.place_id;
+function Carry({ here, places, send }: CarryProps) {
   return (
     <ul className="grid gap-2">
       {places
@@ -116,7 +114,8 @@ function OneLine({ label, press, field, send }: LineProps) {
   );
 }
 
-/** What is seen of it, worst first; what to do stands under each before it is pressed. */
+/** What is seen of one jar, worst first, never of many at once: each is looked at. What to do
+ * stands under each sign before it is pressed. */
 function Wrong({ send }: { send: (sign: string) => void }) {
   const signs = useQuery(signsQuery).data ?? [];
   return (

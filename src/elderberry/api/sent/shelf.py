@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import datetime
 from typing import Annotated
 
 from pydantic import Field
 
-from elderberry.api.sent.base import Id, Key, Sent
+from elderberry.api.sent.base import Day, Id, Key, Sent
 from elderberry.core import serving
 from elderberry.core.shelf.found import MOST
 from elderberry.services.shelf import found, lives, recall, servings
-
-Day = Annotated[date, Field(strict=False)]
 
 
 class JarsDone(Sent):

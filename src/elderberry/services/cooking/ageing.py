@@ -128,7 +128,7 @@ class Ageing:
 def of(orm: Orm, who: Who, jars: Iterable[Jar], now: datetime | None = None) -> Ageing:
     """What is known of the past of some jars."""
     hh = who.household_id
-    listed = [j.id for j in jars]
+    listed = [j.id for j in jars if j.lives != Lives.MADE]
     moves: dict[int, list[Event]] = {}
     for event in queries.moves_of(orm, hh, listed) if listed else ():
         if event.jar_id is not None and "stay_days" in event.data:

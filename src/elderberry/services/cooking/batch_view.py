@@ -7,6 +7,7 @@ from datetime import date
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import colour, jelly, keeping
+from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.rows import OperationRow
 from elderberry.core.batch.standing import Standing, words
 from elderberry.core.estimates import Estimate
@@ -17,7 +18,7 @@ from elderberry.core.mishaps import FIRST_AID
 from elderberry.core.telling import told
 from elderberry.services.cooking import balances, jar_view, lot_view, step_view, undo
 from elderberry.services.cooking.folder import Folder, opened, title
-from elderberry.services.cooking.shown import BatchEnd, BatchView, LineageView
+from elderberry.services.cooking.shown import BatchEnd, BatchView, Became, LineageView
 from elderberry.services.planning.end_view import JarCount, ProcessView, becomes
 from elderberry.services.planning.plan_view import FlowOperation, InputView, method_view
 from elderberry.services.who import Who
@@ -50,6 +51,7 @@ def of(folder: Folder) -> BatchView:
         started_by=folder.people.get(batch.started_by, ""),
         version=batch.version,
         finished=standing.finished,
+        became=_became(folder),
         steps=[step_view.of(folder, o) for o in folder.operations],
         lots=[lot_view.of(folder, lot) for lot in folder.lots.values()],
         operations=[_flow_operation(folder, o) for o in folder.operations],
@@ -62,6 +64,13 @@ def of(folder: Folder) -> BatchView:
         press=undo.last_press(folder),
         first_aid=FIRST_AID,
     )
+
+
+def _became(folder: Folder) -> Became:
+    if folder.jars:
+        return "jars"
+    done = (f for f in folder.standing.fillings if folder.standing.phase(f) is Phase.DONE)
+    return "glasses" if any(folder.standing.end(f).keep == "now" for f in done) else "nothing"
 
 
 def inputs(folder: Folder) -> list[InputView]:

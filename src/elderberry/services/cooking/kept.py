@@ -6,9 +6,11 @@ After an upgrade everything is kept anew by the same functions.
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
+from hashlib import sha256
 
 from sqlalchemy import delete, func, insert, select
 from sqlalchemy.orm import Session as Orm
@@ -50,46 +52,54 @@ def batch(folder: Folder) -> None:
     row.finished = standing.finished
     row.material = folder.brief.main.material
     jars(folder.orm, folder.who, folder.jars)
-    if folder.readings:
-        _seen(folder)
-    _paced(folder)
-    _cycled(folder)
+    _teach(folder)
     folder.orm.flush()
 
 
-def _seen(folder: Folder) -> None:
+def _teach(folder: Folder) -> None:
+    """What a batch teaches, written again only where it is not what it taught before."""
+    told: dict[type[Seen], list[Json]] = {
+        YieldSeen: _yields(folder), PaceSeen: _paces(folder), CycleSeen: _cycles(folder),
+    }  # fmt: skip
+    said = json.dumps([*told.values()], sort_keys=True)
+    taught = sha256(said.encode()).hexdigest() if any(told.values()) else ""
+    if taught == folder.batch.taught:
+        return
+    for seen, found in told.items():
+        _anew(folder, seen, found)
+    folder.batch.taught = taught
+
+
+def _yields(folder: Folder) -> list[Json]:
     found = learned.seen_in(folder.batch, folder.operations, folder.lots, folder.readings)
-    _anew(folder, YieldSeen, [
+    return [
         {"fruit": s.fruit, "way": s.observation.way, "source": s.observation.source,
          "litres_per_kg": s.observation.yield_l_per_kg, "batch_code": folder.batch.code}
         for s in found
-    ])  # fmt: skip
+    ]  # fmt: skip
 
 
-def _paced(folder: Folder) -> None:
+def _paces(folder: Folder) -> list[Json]:
     pots = (s for s in folder.method.steps if kind(s.kind).role == "reduce")
     goals = {s.key: str(s.chosen("to")) for s in pots}
     found = paces.seen_in(folder.operations, folder.standing, goals)
-    _anew(folder, PaceSeen, [{"role": role, "ratio": ratio} for role, ratio in found])
+    return [{"role": role, "ratio": ratio} for role, ratio in found]
 
 
-def _cycled(folder: Folder) -> None:
+def _cycles(folder: Folder) -> list[Json]:
     """The loads of the freeze dryer that are over, as long as each took."""
-    if any(kind(o.kind).role == "freeze_dry" for o in folder.operations):
-        found = cycles.seen_in(folder.operations, folder.standing)
-        _anew(folder, CycleSeen, [asdict(cycle) for cycle in found])
+    if not any(kind(o.kind).role == "freeze_dry" for o in folder.operations):
+        return []
+    return [asdict(cycle) for cycle in cycles.seen_in(folder.operations, folder.standing)]
 
 
 def _anew(folder: Folder, seen: type[Seen], found: Sequence[Json]) -> None:
-    """What a batch teaches of one thing, written again only where it is not what is kept of it."""
-    hh, batch_id = folder.who.household_id, folder.batch.id
-    there = queries.of_batch(folder.orm, hh, seen, batch_id)
-    kept = [{n: getattr(r, n) for n in told} for r, told in zip(there, found, strict=False)]
-    if len(there) == len(found) and kept == found:
-        return
-    folder.orm.execute(delete(seen).where(seen.batch_id == batch_id))
-    furniture.written_past(folder.orm, hh, (seen,))
-    folder.orm.add_all(seen(household_id=hh, batch_id=batch_id, **told) for told in found)
+    """What a batch teaches of one thing, in place of what it taught of it before."""
+    orm, hh, batch_id = folder.orm, folder.who.household_id, folder.batch.id
+    if queries.of_batch(orm, hh, seen, batch_id):
+        orm.execute(delete(seen).where(seen.batch_id == batch_id))
+        furniture.written_past(orm, hh, (seen,))
+    orm.add_all(seen(household_id=hh, batch_id=batch_id, **told) for told in found)
 
 
 def jars(orm: Orm, who: Who, rows: Iterable[Jar]) -> None:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime
+from typing import Literal
 
 from elderberry.core.estimates import Estimate
 from elderberry.core.findings import Finding
@@ -137,6 +138,10 @@ class PressView:
     until: datetime
 
 
+Became = Literal["jars", "glasses", "nothing"]
+"""What came of a batch so far: it has jars, or was poured for drinking, or neither."""
+
+
 @dataclass(frozen=True)
 class BatchView:
     """A batch as Cook shows it."""
@@ -154,6 +159,7 @@ class BatchView:
     started_by: str
     version: int
     finished: bool
+    became: Became
     steps: list[StepView]
     lots: list[LotView]
     operations: list[FlowOperation]

@@ -76,5 +76,7 @@ def count(orm: Orm, ids: Iterable[int]) -> None:
         row = found[stack.id]
         stack.jars, stack.ml = row.jars, float(row.ml)
         stack.best_by, stack.first_jar_id = row.best_by, row.id
-    orm.execute(delete(Stack).where(Stack.id.in_(set(listed) - set(found))))
+    empty = set(listed) - set(found)
+    if empty:
+        orm.execute(delete(Stack).where(Stack.id.in_(empty)))
     orm.flush()

@@ -24,6 +24,8 @@ from elderberry.services.shelf import servings
 from elderberry.services.who import Who
 from elderberry.store import Jar, queries
 
+MOST = 500
+"""Labels that are printed at once."""
 LEAST_PCT = 0.5
 """A part of the contents below this is not named, unless it is honey [% of mass]."""
 MOST_NAMED = 6

@@ -110,8 +110,10 @@ class StackPage:
 
     id: int
     label: str
-    jars: list[JarView]
-    """Those that go first."""
+    first: JarView
+    """The one that goes first."""
+    jars: list[int]
+    """Numbers of those that go first, in that order."""
     may: list[str]
     """What can be done with the first of them now."""
     count: int

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session as Orm
@@ -13,12 +12,10 @@ from elderberry.core.shelf.enough import PACE_OVER_D, lasts
 from elderberry.services.cooking import ageing, jar_view
 from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens
-from elderberry.services.shelf import lives, warm_days
+from elderberry.services.shelf import labels, lives, warm_days
 from elderberry.services.shelf.shown import BatchOf, EnoughView, StackPage
 from elderberry.services.who import Who
 from elderberry.store import Batch, Jar, Stack, queries, shelf_queries
-
-MOST = 200
 
 
 def page(orm: Orm, who: Who, stack_id: int, now: datetime) -> StackPage:
@@ -31,22 +28,23 @@ def page(orm: Orm, who: Who, stack_id: int, now: datetime) -> StackPage:
     stack = queries.one(orm, hh, Stack, stack_id)
     if stack is None:
         raise NotFound("stack")
-    jars = shelf_queries.of_stack(orm, hh, stack_id, MOST)
-    first = jars[0]
+    jars = shelf_queries.first_of_stack(orm, hh, stack_id, labels.MOST)
+    (first,) = queries.by_ids(orm, hh, Jar, jars[:1])
     return StackPage(
         id=stack.id,
         label=stack.label,
-        jars=jar_view.views(orm, who, jars),
+        first=jar_view.views(orm, who, [first])[0],
+        jars=[*jars],
         may=lives.may(first),
         count=stack.jars,
-        batches=_batches(orm, who, list(jars)),
+        batches=_batches(orm, who, stack_id),
         enough=_enough(orm, who, stack, now),
         warmth=warm_days.of_jar(ageing.of(orm, who, [first], now), first, now),
     )
 
 
-def _batches(orm: Orm, who: Who, jars: list[Jar]) -> list[BatchOf]:
-    counts = Counter(j.batch_id for j in jars if j.batch_id is not None)
+def _batches(orm: Orm, who: Who, stack_id: int) -> list[BatchOf]:
+    counts = shelf_queries.batches_in_stack(orm, who.household_id, stack_id)
     rows = queries.by_ids(orm, who.household_id, Batch, counts)
     return [BatchOf(b.id, b.code, b.started_at.year, counts[b.id]) for b in rows]
 

@@ -60,13 +60,14 @@ class Stack(Owned, Base):
     __table_args__ = (
         UniqueConstraint("household_id", "key"),
         Index(None, "household_id", "place_id", "best_by", "id"),
-        Index(None, "household_id", "label", "place_id", "jars"),
+        Index(None, "household_id", "label", "place_id", "jar_kind", "jars"),
     )
     place_id: Mapped[int] = mapped_column(
         BigInteger, ForeignKey("place.id", ondelete="CASCADE"), index=True
     )
     key: Mapped[str] = mapped_column(code_type(64))
     label: Mapped[str] = mapped_column(String(120))
+    jar_kind: Mapped[str] = mapped_column(String(24), server_default="")
     fruit: Mapped[str] = mapped_column(String(40))
     jars: Mapped[int]
     ml: Mapped[float]

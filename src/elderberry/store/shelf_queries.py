@@ -16,6 +16,7 @@ from elderberry.core.shelf.life import Lives
 from elderberry.store.base import UtcDateTime
 from elderberry.store.batch import Batch, Operation
 from elderberry.store.event import Event, Reading
+from elderberry.store.furniture import reckoned
 from elderberry.store.jar import Jar, Stack
 from elderberry.store.lot import Lot
 from elderberry.store.place import Place
@@ -49,13 +50,10 @@ class Wanted:
 
     @property
     def of_stacks(self) -> bool:
-        """Whether stacks tell of it: names, which like jars have in common, but no code and no
-        kind; and until when they are at their best, which the first jar of each tells.
+        """Whether stacks tell of it: names and kinds, which like jars have in common, but no code;
+        and until when they are at their best, which the first jar of each tells.
         """
-        plain = all(
-            w.isalpha() and len(w) > CODE_LETTERS and not [*kinds]
-            for w, kinds in self.words.items()
-        )
+        plain = all(word.isalpha() and len(word) > CODE_LETTERS for word in self.words)
         return plain and self == Wanted(words=self.words, best_by=self.best_by)
 
 
@@ -103,7 +101,7 @@ def _of_stacks(
     found: Stacks = {place_id: [] for place_id in place_ids}
     of_place = (
         select(Stack.place_id, Stack.id, Stack.jars, Stack.first_jar_id, Stack.best_by)
-        .where(*_named(household_id, place_id, wanted))
+        .where(*_named(orm, household_id, place_id, wanted))
         .order_by(Stack.best_by, Stack.id)
         .limit(most)
         for place_id in found
@@ -133,28 +131,37 @@ def _at_their_best(
 
 def count(orm: Orm, household_id: int, place_id: int, wanted: Wanted) -> int:
     """How many jars on a place are meant."""
-    if wanted.of_stacks and wanted.best_by is None:
-        jars = select(func.sum(Stack.jars)).where(*_named(household_id, place_id, wanted))
-        return int(orm.scalar(jars) or 0)
+    if wanted.of_stacks:
+        named = _named(orm, household_id, place_id, wanted)
+        if wanted.best_by is None:
+            return int(orm.scalar(select(func.sum(Stack.jars)).where(*named)) or 0)
+        if wanted.words:
+            soon = select(func.count(Jar.id)).join(Stack, Stack.id == Jar.stack_id)
+            return orm.scalar(soon.where(*named, Jar.best_by <= wanted.best_by)) or 0
     query = _looked_for(household_id, wanted).where(Jar.place_id == place_id)
     return orm.scalar(query.with_only_columns(func.count())) or 0
 
 
-def _named(household_id: int, place_id: int, wanted: Wanted) -> list[ColumnElement[bool]]:
-    """Stacks on a place whose label has every word in it; codes of jars have figures in them.
+def _named(
+    orm: Orm, household_id: int, place_id: int, wanted: Wanted
+) -> list[ColumnElement[bool]]:  # fmt: skip
+    """Stacks on a place with every word in their label or kind; codes of jars have figures."""
+    of_place = [Stack.household_id == household_id, Stack.place_id == place_id]
+    for word, of_kind in wanted.words.items():
+        named = Stack.label.in_(_labels(orm, household_id, word))
+        kinds = list(of_kind)
+        of_place.append(or_(named, Stack.jar_kind.in_(kinds)) if kinds else named)
+    if wanted.best_by is not None:
+        of_place.append(Stack.best_by <= wanted.best_by)
+    return of_place
 
-    The labels themselves are few, however many stacks there are.
-    """
+
+def _labels(orm: Orm, household_id: int, word: str) -> Sequence[str]:
+    """The labels with a word in them: few, however many stacks there are of each."""
     there = select(Stack.label).where(Stack.household_id == household_id).distinct().subquery()
-    labels = select(there.c.label).where(
-        *(there.c.label.icontains(word, autoescape=True) for word in wanted.words)
-    )
-    return [
-        Stack.household_id == household_id,
-        Stack.place_id == place_id,
-        *((Stack.label.in_(labels),) if wanted.words else ()),
-        *((Stack.best_by <= wanted.best_by,) if wanted.best_by else ()),
-    ]
+    called = select(there.c.label).where(there.c.label.icontains(word, autoescape=True))
+    whose = (household_id, "labels", word)
+    return reckoned(orm, (Jar,), whose, lambda: orm.scalars(called).all())
 
 
 def _looked_for(household_id: int, wanted: Wanted) -> Select[Jar]:

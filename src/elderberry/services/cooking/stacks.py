@@ -39,7 +39,8 @@ def put(orm: Orm, household_id: int, jars: Sequence[Jar]) -> set[int]:
         if key not in there:
             there[key] = Stack(
                 household_id=household_id, place_id=jar.place_id, key=key, label=jar.label,
-                fruit=jar.fruit, jars=0, ml=0.0, best_by=jar.best_by, first_jar_id=jar.id or 0,
+                jar_kind=jar.jar_kind, fruit=jar.fruit, jars=0, ml=0.0, best_by=jar.best_by,
+                first_jar_id=jar.id or 0,
             )  # fmt: skip
             orm.add(there[key])
             orm.flush()

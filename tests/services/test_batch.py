@@ -48,7 +48,7 @@ def test_a_list_says_where_a_batch_is(orm: Orm) -> None:
     work.finish("steam_juice-1", 65, readings=(reading("volume_ml", 2000, "jug"),))
     assert line() == "next: Heat to 88 °C"
     endings.give_up(orm, work.who, work.batch.id, minutes(70))
-    assert line() == "finished"
+    assert line() == "given up"
 
 
 def test_predicted_and_measured_stand_side_by_side(orm: Orm) -> None:

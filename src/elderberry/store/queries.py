@@ -281,6 +281,19 @@ def events_of_operations(
     return found
 
 
+def dropped_for(
+    orm: Orm, household_id: int, batch_ids: Iterable[int], reason: str
+) -> set[int]:  # fmt: skip
+    """Those of some batches of which steps were dropped for a reason."""
+    query = select(Event.batch_id).where(
+        Event.household_id == household_id,
+        Event.batch_id.in_(list(batch_ids)),
+        Event.kind == "dropped",
+        func.json_value(Event.data, "$.reason") == reason,
+    )
+    return {number for number in orm.scalars(query) if number is not None}
+
+
 def jar_events(orm: Orm, household_id: int, jar_id: int) -> Sequence[Event]:
     """What happened to a jar, in order."""
     return orm.scalars(mine(household_id, Event).where(Event.jar_id == jar_id)).all()

@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.rows import brief_of
+from elderberry.services.cooking.endings import GIVEN_UP
 from elderberry.services.cooking.folder import Folder, folders, title
 from elderberry.services.cooking.shown import BatchLine
 from elderberry.services.who import Who
@@ -24,7 +25,8 @@ def lines(orm: Orm, who: Who, before: int | None = None) -> list[BatchLine]:
     """
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
     over = queries.finished_batches(orm, who.household_id, before, MOST)
-    finished = [_over(b, people) for b in over]
+    dropped = queries.dropped_for(orm, who.household_id, (b.id for b in over), GIVEN_UP)
+    finished = [_over(b, people, "given up" if b.id in dropped else "finished") for b in over]
     if before is not None:
         return finished
     under_way = folders(orm, who, queries.unfinished_batches(orm, who.household_id)[::-1])
@@ -52,8 +54,8 @@ def _line(folder: Folder) -> BatchLine:
     )
 
 
-def _over(batch: Batch, people: Mapping[int, str]) -> BatchLine:
-    """A finished batch in a list."""
+def _over(batch: Batch, people: Mapping[int, str], how: str) -> BatchLine:
+    """A batch in a list that is over, and how it ended."""
     return BatchLine(
         id=batch.id,
         code=batch.code,
@@ -62,5 +64,5 @@ def _over(batch: Batch, people: Mapping[int, str]) -> BatchLine:
         started_at=batch.started_at,
         started_by=people.get(batch.started_by, ""),
         finished=True,
-        now="finished",
+        now=how,
     )

@@ -21,6 +21,8 @@ from elderberry.store import Jar, Lot, Operation
 
 IN_THE_WARM = frozenset({"shelf", "dry"})
 """Ways of keeping that the cold can stand in for."""
+GIVEN_UP = "given up"
+"""Why steps are dropped of a batch that was begun by mistake."""
 SEALED_AS = {"chill": "chilled", "freeze": "frozen"}
 
 
@@ -75,7 +77,7 @@ def give_up(orm: Orm, who: Who, batch_id: int, now: datetime) -> Folder:
     made = Change(folder, folder.operations[0], now)
     for operation in folder.operations:
         if not folder.standing.over(operation):
-            made.append("dropped", {"reason": "given up"}, operation=operation)
+            made.append("dropped", {"reason": GIVEN_UP}, operation=operation)
     if untouched:
         for lot in folder.lots.values():
             if lot.from_lot_id is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from io import BytesIO
 from zoneinfo import ZoneInfo
 
@@ -10,8 +11,9 @@ from pypdf import PdfReader
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import safety
+from elderberry.core.flow.inputs import End
 from elderberry.formats import paper
-from elderberry.services.cooking import mishaps, steps
+from elderberry.services.cooking import endings, mishaps, steps
 from elderberry.services.errors import NotFound
 from elderberry.services.notes import notes
 from elderberry.services.notes import sheet as sheets
@@ -19,7 +21,7 @@ from elderberry.services.notes.shown import NotePage, NotesView
 from elderberry.services.planning import intake
 from elderberry.services.planning.intake import NewLot
 from elderberry.services.who import Who
-from tests.factories import NOON, Work, household, request
+from tests.factories import NOON, Work, household, minutes, reading, request
 
 VIENNA = ZoneInfo("Europe/Vienna")
 MORNING = 116 + 13 * 60
@@ -60,6 +62,23 @@ def test_a_batch_is_there_once_it_is_finished(orm: Orm) -> None:
     assert [s.name for s in view.seasons] == ["2026"]
     assert codes(view) == [done.batch.code]
     assert view.seasons[0].batches[0].jars == 5
+
+
+def test_what_filled_no_jars_was_poured_or_given_up(orm: Orm) -> None:
+    who = household(orm)
+    drunk = Work(orm, who, replace(request(), ends=(End("fill", "now"),)))
+    drunk.do("steam_juice-1", 1)
+    drunk.finish("steam_juice-1", 65, readings=(reading("volume_ml", 1900, "jug"),))
+    drunk.finish("heat_to", 80, readings=(reading("temp_c", 89, "thermometer"),))
+    assert page_of(drunk).became is None
+    drunk.finish("fill", 90)
+    mistaken = Work(orm, who, request("quince"))
+    mistaken.do("steam_juice-1", 91)
+    endings.give_up(orm, who, mistaken.batch.id, minutes(93))
+    kept = finished(orm, who)
+    assert [page_of(w).became for w in (kept, mistaken, drunk)] == ["jars", "nothing", "glasses"]
+    listed = notes.view(orm, who).seasons[0].batches
+    assert [b.became for b in listed] == ["jars", "nothing", "glasses"]
 
 
 @pytest.mark.parametrize(

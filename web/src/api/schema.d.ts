@@ -2726,11 +2726,8 @@ export interface components {
             version: number;
             /** Finished */
             finished: boolean;
-            /**
-             * Became
-             * @enum {string}
-             */
-            became: "jars" | "glasses" | "nothing";
+            /** Became */
+            became: ("jars" | "glasses" | "nothing") | null;
             /** Steps */
             steps: components["schemas"]["StepView"][];
             /** Lots */
@@ -5178,6 +5175,11 @@ export interface components {
             jars: number;
             /** Litres */
             litres: number;
+            /**
+             * Became
+             * @enum {string}
+             */
+            became: "jars" | "glasses" | "nothing";
         };
         /**
          * NotePage
@@ -5214,6 +5216,8 @@ export interface components {
             deviations: components["schemas"]["Deviation"][];
             /** Traces */
             traces: components["schemas"]["StepTrace"][];
+            /** Became */
+            became: ("jars" | "glasses" | "nothing") | null;
             /** Litres */
             litres: number;
             litres_planned: components["schemas"]["Estimate-Output"] | null;

@@ -109,8 +109,16 @@ function Line({ batch }: { batch: NoteLine }) {
         </span>
       </span>
       <span className="text-right">
-        <span className="block font-bold text-lg">{litres(1000 * batch.litres)}</span>
-        <span className="block text-slate">{count(batch.jars, "jar")}</span>
+        {batch.became === "jars" ? (
+          <>
+            <span className="block font-bold text-lg">{litres(1000 * batch.litres)}</span>
+            <span className="block text-slate">{count(batch.jars, "jar")}</span>
+          </>
+        ) : (
+          <span className="block text-slate">
+            {batch.became === "glasses" ? "poured" : "given up"}
+          </span>
+        )}
       </span>
     </Link>
   );

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.rows import brief_of
-from elderberry.services.cooking.endings import GIVEN_UP
+from elderberry.services.cooking import endings
 from elderberry.services.cooking.folder import Folder, folders, title
 from elderberry.services.cooking.shown import BatchLine
 from elderberry.services.who import Who
@@ -25,8 +25,8 @@ def lines(orm: Orm, who: Who, before: int | None = None) -> list[BatchLine]:
     """
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
     over = queries.finished_batches(orm, who.household_id, before, MOST)
-    dropped = queries.dropped_for(orm, who.household_id, (b.id for b in over), GIVEN_UP)
-    finished = [_over(b, people, "given up" if b.id in dropped else "finished") for b in over]
+    given_up = endings.given_up(orm, who, over)
+    finished = [_over(b, people, "given up" if b.id in given_up else "finished") for b in over]
     if before is not None:
         return finished
     under_way = folders(orm, who, queries.unfinished_batches(orm, who.household_id)[::-1])

@@ -7,7 +7,6 @@ from datetime import date
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import colour, jelly, keeping
-from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.rows import OperationRow
 from elderberry.core.batch.standing import Standing, words
 from elderberry.core.estimates import Estimate
@@ -16,7 +15,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.rows import estimate_of
 from elderberry.core.mishaps import FIRST_AID
 from elderberry.core.telling import told
-from elderberry.services.cooking import balances, jar_view, lot_view, step_view, undo
+from elderberry.services.cooking import balances, endings, jar_view, lot_view, step_view, undo
 from elderberry.services.cooking.folder import Folder, opened, title
 from elderberry.services.cooking.shown import BatchEnd, BatchView, Became, LineageView
 from elderberry.services.planning.end_view import JarCount, ProcessView, becomes
@@ -51,7 +50,7 @@ def of(folder: Folder) -> BatchView:
         started_by=folder.people.get(batch.started_by, ""),
         version=batch.version,
         finished=standing.finished,
-        became=_became(folder),
+        became=became(folder),
         steps=[step_view.of(folder, o) for o in folder.operations],
         lots=[lot_view.of(folder, lot) for lot in folder.lots.values()],
         operations=[_flow_operation(folder, o) for o in folder.operations],
@@ -66,11 +65,13 @@ def of(folder: Folder) -> BatchView:
     )
 
 
-def _became(folder: Folder) -> Became:
-    if folder.jars:
-        return "jars"
-    done = (f for f in folder.standing.fillings if folder.standing.phase(f) is Phase.DONE)
-    return "glasses" if any(folder.standing.end(f).keep == "now" for f in done) else "nothing"
+def became(folder: Folder) -> Became | None:
+    """What came of a batch; None while it is under way."""
+    if not folder.standing.finished:
+        return None
+    dropped = (e.data for e in folder.events if e.kind == "dropped")
+    given_up = any(data.get("reason") == endings.GIVEN_UP for data in dropped)
+    return endings.became(len(folder.jars), given_up=given_up)
 
 
 def inputs(folder: Folder) -> list[InputView]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime
 
 from sqlalchemy.orm import Session as Orm
@@ -13,11 +14,12 @@ from elderberry.core.flow.kinds import after_filling, kind
 from elderberry.services.cooking import batches
 from elderberry.services.cooking.change import Change, settled
 from elderberry.services.cooking.folder import Folder, folder_of
+from elderberry.services.cooking.shown import Became
 from elderberry.services.errors import Conflict
 from elderberry.services.journal import record
 from elderberry.services.planning import intake
 from elderberry.services.who import Who
-from elderberry.store import Jar, Lot, Operation
+from elderberry.store import Batch, Jar, Lot, Operation, queries
 
 IN_THE_WARM = frozenset({"shelf", "dry"})
 """Ways of keeping that the cold can stand in for."""
@@ -85,6 +87,18 @@ def give_up(orm: Orm, who: Who, batch_id: int, now: datetime) -> Folder:
                 orm.flush()
                 intake.keep_left(orm, orm.get_one(Lot, came_from))
     return settled(folder)
+
+
+def became(jars: int, *, given_up: bool) -> Became:
+    """What came of a batch that is over, of the jars that it filled."""
+    if jars:
+        return "jars"
+    return "nothing" if given_up else "glasses"
+
+
+def given_up(orm: Orm, who: Who, batches: Iterable[Batch]) -> set[int]:
+    """Those of some batches that were given up."""
+    return queries.dropped_for(orm, who.household_id, (b.id for b in batches), GIVEN_UP)
 
 
 def _begun(folder: Folder, fill: Operation) -> set[int]:

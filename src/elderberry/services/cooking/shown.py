@@ -139,7 +139,7 @@ class PressView:
 
 
 Became = Literal["jars", "glasses", "nothing"]
-"""What came of a batch so far: it has jars, or was poured for drinking, or neither."""
+"""What came of a batch that is over: it filled jars, or was poured to be drunk, or was given up."""
 
 
 @dataclass(frozen=True)
@@ -159,7 +159,8 @@ class BatchView:
     started_by: str
     version: int
     finished: bool
-    became: Became
+    became: Became | None
+    """None while it is under way."""
     steps: list[StepView]
     lots: list[LotView]
     operations: list[FlowOperation]

@@ -16,7 +16,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.rows import brief_of, estimate_of
 from elderberry.core.hands import hands_min
 from elderberry.core.method import method, methods
-from elderberry.services.cooking import batch_view, jar_view, traces
+from elderberry.services.cooking import batch_view, endings, jar_view, traces
 from elderberry.services.cooking.folder import Folder, folder_of, title
 from elderberry.services.household import kitchens
 from elderberry.services.notes import deviations
@@ -56,16 +56,17 @@ def view(orm: Orm, who: Who, find: Sequence[str] = (), before: int | None = None
 def lines(orm: Orm, who: Who, batches: Sequence[Batch]) -> list[NoteLine]:
     """Batches as a list shows them, in their order."""
     filled = queries.filled_in(orm, who.household_id, [b.id for b in batches])
+    given_up = endings.given_up(orm, who, batches)
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
-    return [_line(b, filled, people) for b in batches]
-
-
-def _line(batch: Batch, filled: dict[int, tuple[int, float]], people: dict[int, str]) -> NoteLine:
-    count, litres = filled.get(batch.id, (0, 0.0))
-    return NoteLine(
-        batch.id, batch.code, batch.title, brief_of(batch.brief).colour, batch.started_at,
-        people.get(batch.started_by, ""), _method_name(batch), count, litres,
-    )  # fmt: skip
+    return [
+        NoteLine(
+            b.id, b.code, b.title, brief_of(b.brief).colour, b.started_at,
+            people.get(b.started_by, ""), _method_name(b), count, litres,
+            endings.became(count, given_up=b.id in given_up),
+        )
+        for b in batches
+        for count, litres in (filled.get(b.id, (0, 0.0)),)
+    ]  # fmt: skip
 
 
 def _method_name(batch: Batch) -> str:
@@ -104,6 +105,7 @@ def page(orm: Orm, who: Who, batch_id: int) -> NotePage:
             for o in folder.operations
             for trace in traces.views(folder, o)
         ],
+        became=batch_view.became(folder),
         litres=litres,
         litres_planned=estimate_of(batch.predicted.get("juice_l")),
         litres_per_kg=_litres_per_kg(folder),

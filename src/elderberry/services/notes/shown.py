@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from elderberry.core.estimates import Estimate
-from elderberry.services.cooking.shown import LineageView
+from elderberry.services.cooking.shown import Became, LineageView
 from elderberry.services.cooking.step_shown import TraceView
 from elderberry.services.planning.end_view import ProcessView
 
@@ -24,6 +24,7 @@ class NoteLine:
     method: str
     jars: int
     litres: float
+    became: Became
 
 
 @dataclass(frozen=True)
@@ -166,6 +167,7 @@ class NotePage:
     steps: list[StepTook]
     deviations: list[Deviation]
     traces: list[StepTrace]
+    became: Became | None
     litres: float
     litres_planned: Estimate | None
     litres_per_kg: float | None

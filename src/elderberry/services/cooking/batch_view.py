@@ -71,7 +71,7 @@ def became(folder: Folder) -> Became | None:
         return None
     dropped = (e.data for e in folder.events if e.kind == "dropped")
     given_up = any(data.get("reason") == endings.GIVEN_UP for data in dropped)
-    return endings.became(len(folder.jars), given_up=given_up)
+    return endings.became(folder.brief, len(folder.jars), given_up=given_up)
 
 
 def inputs(folder: Folder) -> list[InputView]:

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.batch import lifecycle
 from elderberry.core.batch.lifecycle import Phase, Seal
 from elderberry.core.estimates import Estimate
+from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.kinds import after_filling, kind
 from elderberry.services.cooking import batches
 from elderberry.services.cooking.change import Change, settled
@@ -89,11 +90,13 @@ def give_up(orm: Orm, who: Who, batch_id: int, now: datetime) -> Folder:
     return settled(folder)
 
 
-def became(jars: int, *, given_up: bool) -> Became:
-    """What came of a batch that is over, of the jars that it filled."""
+def became(brief: Brief, jars: int, *, given_up: bool) -> Became:
+    """What came of a batch that is over, by its ends and how many jars it filled."""
     if jars:
         return "jars"
-    return "nothing" if given_up else "glasses"
+    if given_up:
+        return "nothing"
+    return "glasses" if any(end.keep == "now" for end in brief.ends) else "jars"
 
 
 def given_up(orm: Orm, who: Who, batches: Iterable[Batch]) -> set[int]:

@@ -58,15 +58,18 @@ def lines(orm: Orm, who: Who, batches: Sequence[Batch]) -> list[NoteLine]:
     filled = queries.filled_in(orm, who.household_id, [b.id for b in batches])
     given_up = endings.given_up(orm, who, batches)
     people = {p.id: p.name for p in queries.all_of(orm, who.household_id, Person)}
-    return [
-        NoteLine(
-            b.id, b.code, b.title, brief_of(b.brief).colour, b.started_at,
-            people.get(b.started_by, ""), _method_name(b), count, litres,
-            endings.became(count, given_up=b.id in given_up),
-        )
-        for b in batches
-        for count, litres in (filled.get(b.id, (0, 0.0)),)
-    ]  # fmt: skip
+    return [_line(b, filled.get(b.id, (0, 0.0)), people, b.id in given_up) for b in batches]
+
+
+def _line(
+    batch: Batch, filled: tuple[int, float], people: dict[int, str], given_up: bool
+) -> NoteLine:
+    brief = brief_of(batch.brief)
+    return NoteLine(
+        batch.id, batch.code, batch.title, brief.colour, batch.started_at,
+        people.get(batch.started_by, ""), _method_name(batch), *filled,
+        endings.became(brief, filled[0], given_up=given_up),
+    )  # fmt: skip
 
 
 def _method_name(batch: Batch) -> str:

@@ -97,7 +97,7 @@ def test_what_is_drunk_now_is_over_once_it_is_poured(orm: Orm) -> None:
     assert work.folder.jars == []
     view = batch_view.view(orm, who, work.folder.batch)
     assert (view.became, view.ends[0].keep) == ("glasses", "now")
-    assert view.steps[-1].title == "Pour it out"
+    assert (view.steps[-1].title, view.steps[-1].headspace_mm) == ("Pour it out", None)
 
 
 def test_glasses_are_the_households_own(orm: Orm) -> None:

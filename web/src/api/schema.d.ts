@@ -4724,6 +4724,8 @@ export interface components {
             operations: components["schemas"]["FlowOperation"][];
             /** Jars */
             jars: number;
+            /** Became */
+            became: ("jars" | "glasses" | "nothing") | null;
             /** Unexplained Kg */
             unexplained_kg: number;
         };

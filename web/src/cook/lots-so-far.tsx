@@ -14,6 +14,7 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
   );
   const canned = batch.ends.some((e) => e.keep === "shelf");
   const lids = canned && batch.jars_ready.some((j) => !j.own);
+  const poured = batch.ends.every((e) => e.keep === "now");
   const dry = batch.ends.filter((e) => e.dry_g !== null);
   return (
     <section aria-label="Juice so far" className="border-leaf border-t-6 pt-3">
@@ -31,7 +32,9 @@ export function LotsSoFar({ batch }: { batch: BatchView }) {
               <Drawn batch={batch} />,{" "}
             </>
           )}
-          <span className="text-slate">{litresRange(batch.juice_l)} for the jars</span>
+          <span className="text-slate">
+            {litresRange(batch.juice_l)} {poured ? "to pour" : "for the jars"}
+          </span>
         </p>
       )}
       <ul>

@@ -56,6 +56,12 @@ function labelsOf(batch: LineageView): Record<string, Label> {
         small: hot.predicted.ph ? `pH ${plain(hot.ph ?? hot.predicted.ph.typ)}` : undefined,
       },
     }),
-    jars: { big: count(batch.jars, "jar"), small: batch.code },
+    jars: { big: cameOf(batch), small: batch.code },
   };
+}
+
+/** What came of it in the end. */
+function cameOf({ became, jars }: LineageView): string {
+  if (became === "glasses") return "poured";
+  return became === "nothing" ? "given up" : count(jars, "jar");
 }

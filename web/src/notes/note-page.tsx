@@ -240,8 +240,8 @@ function Jars({ page }: { page: NotePageView }) {
   return (
     <section className="border-line border-t-6 pt-3">
       <h2>Its jars</h2>
-      {page.became === "glasses" && <p className="mt-1 text-lg">It was poured, into no jars.</p>}
-      {page.became === "nothing" && <p className="mt-1 text-lg">It was given up.</p>}
+      {page.became === "glasses" && <p className="mt-1 text-lg">None: it was poured.</p>}
+      {page.became === "nothing" && <p className="mt-1 text-lg">None: it was given up.</p>}
       <ul className="mt-1 grid gap-2 text-lg">
         {page.jars.map((j) => (
           <li key={`${j.place}-${j.jars}`}>

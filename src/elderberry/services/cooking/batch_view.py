@@ -97,6 +97,7 @@ def _lineage(folder: Folder) -> LineageView:
         lots=[lot_view.of(folder, lot) for lot in folder.lots.values()],
         operations=[_flow_operation(folder, o) for o in folder.operations],
         jars=len(folder.jars),
+        became=became(folder),
         unexplained_kg=sum(b.unexplained_kg for b in balanced if b),
     )
 

@@ -200,5 +200,6 @@ class LineageView:
     lots: list[LotView]
     operations: list[FlowOperation]
     jars: int
+    became: Became | None
     unexplained_kg: float
     """What went in that nobody measured coming out."""

@@ -60,7 +60,9 @@ def of(folder: Folder, operation: Operation) -> StepView:
         and folder.once(("in parts", operation.id), lambda: standing.fills_in_part(operation)),
         left_l=standing.left_ml(operation).scaled(0.001) if fills else None,
         checks=_checks(folder, operation),
-        headspace_mm=operation.params.get("headspace_mm") if fills else None,
+        headspace_mm=operation.params.get("headspace_mm")
+        if fills and standing.end(operation).keep != "now"
+        else None,
         pings=_noted(folder, operation, "ping"),
         lift_at=_lift_at(operation, state),
         hands=words(standing.shown(operation), "hands", folder.units),

@@ -15,7 +15,7 @@ from elderberry.core.flow.inputs import End
 from elderberry.formats import paper
 from elderberry.services.cooking import endings, mishaps, steps
 from elderberry.services.errors import NotFound
-from elderberry.services.notes import notes
+from elderberry.services.notes import notes, season
 from elderberry.services.notes import sheet as sheets
 from elderberry.services.notes.shown import NotePage, NotesView
 from elderberry.services.planning import intake
@@ -79,6 +79,10 @@ def test_what_filled_no_jars_was_poured_or_given_up(orm: Orm) -> None:
     assert [page_of(w).became for w in (kept, mistaken, drunk)] == ["jars", "nothing", "glasses"]
     listed = notes.view(orm, who).seasons[0].batches
     assert [b.became for b in listed] == ["jars", "nothing", "glasses"]
+    sheet = season.sheet(season.page(orm, who, NOON.year), "metric", "")
+    printed = next(block.rows for block in sheet.blocks if block.heading == "Batches")
+    ends = {words.rsplit(": ", 1)[-1] for row in printed for words in row[1::2] if words}
+    assert ends == {"5 jars", "given up", "poured"}
 
 
 @pytest.mark.parametrize(

@@ -121,9 +121,14 @@ def _fruit_row(f: FruitOfSeason, units: System) -> tuple[str, ...]:
     return (f.fruit, went_in, in_units(figure(f.litres, "l"), units), *jars)
 
 
+def _came_of(batch: NoteLine) -> str:
+    jars = "1 jar" if batch.jars == 1 else f"{batch.jars} jars"
+    return {"glasses": "poured", "nothing": "given up"}.get(batch.became, jars)
+
+
 def _two_a_row(batches: Sequence[NoteLine]) -> list[tuple[str, ...]]:
     """Batches down two columns, so that a usual season is one page."""
-    said = [(f"{b.started_at:%-d %b}", f"{b.title}: {b.jars} jars") for b in batches]
+    said = [(f"{b.started_at:%-d %b}", f"{b.title}: {_came_of(b)}") for b in batches]
     half = -(-len(said) // 2)
     return [(*left, *right) for left, right in zip_longest(said[:half], said[half:],
                                                            fillvalue=("", ""))]  # fmt: skip

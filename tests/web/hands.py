@@ -164,8 +164,9 @@ def work_until(page: Page, sign: Locator) -> int:
 
 def give_up(page: Page) -> None:
     """Drop the batch, so that its burner is free again."""
-    press(page, "Begun by mistake?")
-    press(page, "Give it up")
+    sure = page.get_by_role("button", name="Give it up", exact=True)
+    _until(sure, page.get_by_role("button", name="Begun by mistake?", exact=True))
+    sure.click()
     expect(page.get_by_text("This batch was given up")).to_be_visible()
 
 

@@ -348,6 +348,6 @@ def test_notes_keep_what_went_otherwise(
     expect(page.get_by_text("Follow the tested times of your own food authority")).to_be_visible()
     sound()
     address = page.get_by_role("link", name="As a PDF").get_attribute("href")
-    answer = page.request.get(f"{application.url.rstrip('/')}{address}")
+    answer = page.request.get(f"{application.url.rstrip('/')}{address}", max_retries=2)
     assert answer.headers["content-type"] == "application/pdf"
     assert answer.body()[:5] == b"%PDF-"

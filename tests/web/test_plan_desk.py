@@ -255,6 +255,35 @@ def test_nothing_moves_away_while_a_line_is_being_read(kitchen: Page) -> None:
     assert [line["line"] for lines in asked for line in lines] == ["12 kg damsons"]
 
 
+def test_a_late_answer_closes_nothing_that_was_opened_since(kitchen: Page) -> None:
+    page = kitchen
+    go(page, "Plan")
+    flow = page.get_by_role("region", name="The flow")
+    flow.get_by_role("button", name=re.compile("^Damson juice")).locator(
+        "visible=true"
+    ).first.click()
+    strain = flow.get_by_role("button", name="strain", exact=True)
+    expect(strain).to_be_visible()
+    held: list[Route] = []
+
+    def hold(route: Route) -> None:
+        if json.loads(route.request.post_data or "{}")["act"] == "insert":
+            held.append(route)
+        else:
+            route.continue_()
+
+    page.route("**/api/flows", hold)
+    with page.expect_request("**/api/flows"):
+        strain.click()
+    flow.get_by_role("button", name=re.compile("^Pomace")).locator("visible=true").first.click()
+    again = flow.get_by_role("button", name="press again", exact=True)
+    expect(again).to_be_visible()
+    for route in held:
+        route.continue_()
+    expect(flow.get_by_role("button", name=re.compile("^strain"))).to_be_visible()
+    expect(again).to_be_visible()
+
+
 def test_honey_by_the_cup_in_a_kitchen_of_us_units(application: Application, kitchen: Page) -> None:
     page = kitchen
     application.sql("UPDATE kitchen SET units = 'us', cup = 'us'")

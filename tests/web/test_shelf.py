@@ -130,7 +130,7 @@ def test_a_part_sheet_of_labels_is_printed_and_its_square_read_back(
     expect(page.get_by_text("It begins at the 5th of 21")).to_be_visible()
     sound()
     address = page.get_by_role("link", name=re.compile("^Print")).get_attribute("href")
-    answer = page.request.get(f"{application.url.rstrip('/')}{address}")
+    answer = page.request.get(f"{application.url.rstrip('/')}{address}", max_retries=2)
     assert answer.headers["content-type"] == "application/pdf"
     document = pypdfium2.PdfDocument(answer.body())
     picture = document[0].render(scale=300 / 72).to_numpy()

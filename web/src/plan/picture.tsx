@@ -22,7 +22,8 @@ export function Picture({ plan, ...asking }: Props) {
   const title = `${plan.title}: ${litresOf} into ${count(jars, "jar")}`;
   const step = plan.steps.find((s) => s.key === hand.step);
   const shown = plan.ends.find((e) => e.key === end) ?? plan.ends[0];
-  const close = () => take({});
+  // What was done to it may be answered when something else is in hand already.
+  const close = () => take((now) => (now === hand ? {} : now));
   return (
     <>
       <RibbonThatFits

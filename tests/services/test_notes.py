@@ -70,13 +70,14 @@ def test_what_filled_no_jars_was_poured_or_given_up(orm: Orm) -> None:
     drunk.do("steam_juice-1", 1)
     drunk.finish("steam_juice-1", 65, readings=(reading("volume_ml", 1900, "jug"),))
     drunk.finish("heat_to", 80, readings=(reading("temp_c", 89, "thermometer"),))
-    assert page_of(drunk).became is None
+    assert page_of(drunk).flow.became is None
     drunk.finish("fill", 90)
     mistaken = Work(orm, who, request("quince"))
     mistaken.do("steam_juice-1", 91)
     endings.give_up(orm, who, mistaken.batch.id, minutes(93))
     kept = finished(orm, who)
-    assert [page_of(w).became for w in (kept, mistaken, drunk)] == ["jars", "nothing", "glasses"]
+    pages = [page_of(w).flow for w in (kept, mistaken, drunk)]
+    assert [p.became for p in pages] == ["jars", "nothing", "glasses"]
     listed = notes.view(orm, who).seasons[0].batches
     assert [b.became for b in listed] == ["jars", "nothing", "glasses"]
     sheet = season.sheet(season.page(orm, who, NOON.year), "metric", "")

@@ -277,9 +277,14 @@ def on_place(orm: Orm, household_id: int, place_id: int) -> Sequence[Jar]:
     return orm.scalars(query.order_by(Jar.best_by, Jar.code)).all()
 
 
+def _called(household_id: int, fruit: str, label: str) -> list[ColumnElement[bool]]:
+    """Jars of a fruit and a name."""
+    return [Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label]
+
+
 def eaten(orm: Orm, household_id: int, fruit: str, label: str, since: datetime) -> int:
     """Jars of a kind that were opened, used up, given away or used since then."""
-    named = (Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label)
+    named = _called(household_id, fruit, label)
     ended = select(func.count()).where(*named, Jar.lives.in_(EATEN), Jar.ended_on >= since.date())
     opened = select(func.count()).where(*named, Jar.lives == Lives.OPENED, Jar.opened_at >= since)
     return sum(int(orm.execute(query).scalar_one()) for query in (ended, opened))
@@ -287,9 +292,7 @@ def eaten(orm: Orm, household_id: int, fruit: str, label: str, since: datetime) 
 
 def first_filled(orm: Orm, household_id: int, fruit: str, label: str) -> datetime | None:
     """When the first jar of a kind was filled."""
-    query = select(func.min(Jar.filled_at)).where(
-        Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label
-    )
+    query = select(func.min(Jar.filled_at)).where(*_called(household_id, fruit, label))
     return orm.execute(query).scalar_one()
 
 
@@ -329,7 +332,7 @@ def newest_batch_of(
     orm: Orm, household_id: int, fruit: str, label: str
 ) -> tuple[Batch, int] | None:
     """The batch that filled jars of a name last, and how many it filled."""
-    named = (Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label)
+    named = _called(household_id, fruit, label)
     last = select(Jar.batch_id).where(*named, Jar.batch_id.is_not(None))
     batch_id = orm.scalar(last.order_by(Jar.filled_at.desc(), Jar.id.desc()).limit(1))
     if batch_id is None:

@@ -138,48 +138,34 @@ LAID_OUT = "ELDERBERRY_LAID_OUT"
 
 
 @contextmanager
-def laid_out(command: str = "demo") -> Iterator[Path]:
-    """A data folder as it is after a first start, for all that begin like it.
-
-    Made once for all where they share, and gone afterwards where nobody does.
-    """
-    shared = os.environ.get(LAID_OUT)
-    if shared is not None:
-        with (Path(shared) / f"{command}.lock").open("w") as lock:
-            fcntl.flock(lock, fcntl.LOCK_EX)
-            there = Path(shared) / command
-            if not there.exists():
-                _first_start(there.with_suffix(".new"), command).rename(there)
-        yield there
-        return
-    folder = in_memory()
-    try:
-        yield _first_start(folder, command)
-    finally:
-        shutil.rmtree(folder, ignore_errors=True)
-
-
-def _first_start(folder: Path, command: str) -> Path:
-    shutil.rmtree(folder, ignore_errors=True)
-    first = Installation(folder, command)
-    first.start()
-    first.stop()
-    return folder
-
-
-@contextmanager
-def sharing() -> Iterator[None]:
-    """What is laid out in here is laid out once for all, in whatever process."""
+def sharing() -> Iterator[Path]:
+    """What is laid out in here is laid out once for all, in whatever process; gone afterwards."""
     if LAID_OUT in os.environ:
-        yield
+        yield Path(os.environ[LAID_OUT])
         return
     folder = in_memory()
     os.environ[LAID_OUT] = str(folder)
     try:
-        yield
+        yield folder
     finally:
         del os.environ[LAID_OUT]
         shutil.rmtree(folder, ignore_errors=True)
+
+
+@contextmanager
+def laid_out(command: str = "demo") -> Iterator[Path]:
+    """A data folder as it is after a first start, for all that begin like it."""
+    with sharing() as shared:
+        there, made = shared / command, shared / f"{command}.new"
+        with (shared / f"{command}.lock").open("w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            if not there.exists():
+                shutil.rmtree(made, ignore_errors=True)
+                first = Installation(made, command)
+                first.start()
+                first.stop()
+                made.rename(there)
+        yield there
 
 
 @contextmanager

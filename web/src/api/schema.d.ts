@@ -5218,8 +5218,6 @@ export interface components {
             deviations: components["schemas"]["Deviation"][];
             /** Traces */
             traces: components["schemas"]["StepTrace"][];
-            /** Became */
-            became: ("jars" | "glasses" | "nothing") | null;
             /** Litres */
             litres: number;
             litres_planned: components["schemas"]["Estimate-Output"] | null;

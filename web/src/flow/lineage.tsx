@@ -60,8 +60,8 @@ function labelsOf(batch: LineageView): Record<string, Label> {
   };
 }
 
-/** What came of it in the end. */
-function cameOf({ became, jars }: LineageView): string {
+/** What came of a batch in the end. */
+export function cameOf({ became, jars }: Pick<LineageView, "became" | "jars">): string {
   if (became === "glasses") return "poured";
   return became === "nothing" ? "given up" : count(jars, "jar");
 }

@@ -193,7 +193,7 @@ function Probes({ page }: { page: NotePageView }) {
 
 function CameOfIt({ page }: { page: NotePageView }) {
   const each = page.hands_h_per_litre;
-  const filled = page.litres > 0 || page.became === null;
+  const filled = page.litres > 0 || page.flow.became === null;
   const rows: [string, ReactNode][] = filled ? [["in jars", litres(1000 * page.litres)]] : [];
   if (page.litres_planned) rows.push(["was planned", litresRange(page.litres_planned)]);
   if (page.litres_per_kg !== null) rows.push(["of a kilo", `${plain(page.litres_per_kg, 0.01)} l`]);
@@ -240,8 +240,8 @@ function Jars({ page }: { page: NotePageView }) {
   return (
     <section className="border-line border-t-6 pt-3">
       <h2>Its jars</h2>
-      {page.became === "glasses" && <p className="mt-1 text-lg">None: it was poured.</p>}
-      {page.became === "nothing" && <p className="mt-1 text-lg">None: it was given up.</p>}
+      {page.flow.became === "glasses" && <p className="mt-1 text-lg">None: it was poured.</p>}
+      {page.flow.became === "nothing" && <p className="mt-1 text-lg">None: it was given up.</p>}
       <ul className="mt-1 grid gap-2 text-lg">
         {page.jars.map((j) => (
           <li key={`${j.place}-${j.jars}`}>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { notesQuery } from "@/api/queries";
 import type { NoteLine } from "@/api/types";
 import { useZone } from "@/api/use-zone";
+import { cameOf } from "@/flow/lineage";
 import { count, litres } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { FirstThing } from "@/ui/first-thing";
@@ -109,16 +110,10 @@ function Line({ batch }: { batch: NoteLine }) {
         </span>
       </span>
       <span className="text-right">
-        {batch.became === "jars" ? (
-          <>
-            <span className="block font-bold text-lg">{litres(1000 * batch.litres)}</span>
-            <span className="block text-slate">{count(batch.jars, "jar")}</span>
-          </>
-        ) : (
-          <span className="block text-slate">
-            {batch.became === "glasses" ? "poured" : "given up"}
-          </span>
+        {batch.became === "jars" && (
+          <span className="block font-bold text-lg">{litres(1000 * batch.litres)}</span>
         )}
+        <span className="block text-slate">{cameOf(batch)}</span>
       </span>
     </Link>
   );

@@ -50,7 +50,8 @@ function End({ end, others, asked, change, kitchen, wrong }: EndProps) {
     else if (key === "keep") set({ keep: value });
     else set({ jars: "", closure: "" });
   };
-  const shown = !several || open || wrong(end.key, "jar_kinds") || wrong(end.key, "name");
+  const said = { jars: wrong(end.key, "jar_kinds"), name: wrong(end.key, "name") };
+  const shown = !several || open || said.jars || said.name;
   return (
     <section
       aria-label={several ? end.label : "Jars"}
@@ -81,7 +82,7 @@ function End({ end, others, asked, change, kitchen, wrong }: EndProps) {
           asked={endOf(asked, end.key)}
           set={set}
           kitchen={kitchen}
-          wrong={{ jars: wrong(end.key, "jar_kinds"), name: wrong(end.key, "name") }}
+          wrong={said}
         />
       )}
     </section>

@@ -17,7 +17,7 @@ from elderberry.core.mishaps import FIRST_AID
 from elderberry.core.telling import told
 from elderberry.services.cooking import balances, endings, jar_view, lot_view, step_view, undo
 from elderberry.services.cooking.folder import Folder, opened, title
-from elderberry.services.cooking.shown import BatchEnd, BatchView, Became, LineageView
+from elderberry.services.cooking.shown import BatchEnd, BatchView, LineageView
 from elderberry.services.planning.end_view import JarCount, ProcessView, becomes
 from elderberry.services.planning.plan_view import FlowOperation, InputView, method_view
 from elderberry.services.who import Who
@@ -50,7 +50,7 @@ def of(folder: Folder) -> BatchView:
         started_by=folder.people.get(batch.started_by, ""),
         version=batch.version,
         finished=standing.finished,
-        became=became(folder),
+        became=endings.came_of(folder),
         steps=[step_view.of(folder, o) for o in folder.operations],
         lots=[lot_view.of(folder, lot) for lot in folder.lots.values()],
         operations=[_flow_operation(folder, o) for o in folder.operations],
@@ -63,15 +63,6 @@ def of(folder: Folder) -> BatchView:
         press=undo.last_press(folder),
         first_aid=FIRST_AID,
     )
-
-
-def became(folder: Folder) -> Became | None:
-    """What came of a batch; None while it is under way."""
-    if not folder.standing.finished:
-        return None
-    dropped = (e.data for e in folder.events if e.kind == "dropped")
-    given_up = any(data.get("reason") == endings.GIVEN_UP for data in dropped)
-    return endings.became(folder.brief, len(folder.jars), given_up=given_up)
 
 
 def inputs(folder: Folder) -> list[InputView]:
@@ -97,7 +88,7 @@ def _lineage(folder: Folder) -> LineageView:
         lots=[lot_view.of(folder, lot) for lot in folder.lots.values()],
         operations=[_flow_operation(folder, o) for o in folder.operations],
         jars=len(folder.jars),
-        became=became(folder),
+        became=endings.came_of(folder),
         unexplained_kg=sum(b.unexplained_kg for b in balanced if b),
     )
 

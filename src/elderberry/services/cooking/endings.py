@@ -99,6 +99,15 @@ def became(brief: Brief, jars: int, *, given_up: bool) -> Became:
     return "glasses" if any(end.keep == "now" for end in brief.ends) else "jars"
 
 
+def came_of(folder: Folder) -> Became | None:
+    """What came of a batch; None while it is under way."""
+    if not folder.standing.finished:
+        return None
+    dropped = (e.data for e in folder.events if e.kind == "dropped")
+    mistaken = any(data.get("reason") == GIVEN_UP for data in dropped)
+    return became(folder.brief, len(folder.jars), given_up=mistaken)
+
+
 def given_up(orm: Orm, who: Who, batches: Iterable[Batch]) -> set[int]:
     """Those of some batches that were given up."""
     return queries.dropped_for(orm, who.household_id, (b.id for b in batches), GIVEN_UP)

@@ -108,7 +108,6 @@ def page(orm: Orm, who: Who, batch_id: int) -> NotePage:
             for o in folder.operations
             for trace in traces.views(folder, o)
         ],
-        became=batch_view.became(folder),
         litres=litres,
         litres_planned=estimate_of(batch.predicted.get("juice_l")),
         litres_per_kg=_litres_per_kg(folder),

@@ -167,7 +167,6 @@ class NotePage:
     steps: list[StepTook]
     deviations: list[Deviation]
     traces: list[StepTrace]
-    became: Became | None
     litres: float
     litres_planned: Estimate | None
     litres_per_kg: float | None

@@ -67,7 +67,7 @@ class Composition:
     def there(self) -> tuple[str, ...]:
         """The parts of which there is anything in any draw: nothing else need be reckoned."""
         mine = vars(self)
-        return tuple(n for n in NAMES if not _none(mine[n]))
+        return tuple(n for n in NAMES if not isinstance(p := mine[n], float) or p != 0.0)
 
     def __add__(self, other: Composition) -> Composition:
         """Both together; mass, sugar and acid balance by construction."""
@@ -158,6 +158,16 @@ class Composition:
         share, mine = {"water": water, "insoluble": solid}, vars(self)
         return _sound({n: mine[n] * share.get(n, solute) for n in self.there})
 
+    def portion_g(self, water: float, solute: float, solid: float) -> float:
+        """What such a portion weighs in the typical case [g].
+
+        >>> Composition(water=80, sucrose=10, insoluble=10).portion_g(0.5, 0.5, 0.0)
+        45.0
+        """
+        of_water, dry = typical(self.water), typical(self.insoluble)
+        dissolved = typical(self.mass_g) - of_water - dry
+        return of_water * water + dissolved * solute + dry * solid
+
     def without_water(self, grams: Values) -> Composition:
         """The same after driving off grams of water, as boiling down does; under 0 adds it."""
         water = _left("water", self.water, grams)
@@ -175,9 +185,11 @@ class Composition:
         gone = self.sucrose * share
         taken_up = gone * (2.0 * HEXOSE_G_MOL / SUCROSE_G_MOL - 1.0)
         each = gone * HEXOSE_G_MOL / SUCROSE_G_MOL
-        made = {**vars(self), "sucrose": self.sucrose - gone, "water": self.water - taken_up,
-                "glucose": self.glucose + each, "fructose": self.fructose + each}  # fmt: skip
-        return _sound({n: made[n] for n in (*self.there, *_HEXOSES) if n in NAMES})
+        mine = {n: getattr(self, n) for n in self.there}
+        return _sound(
+            {**mine, "sucrose": self.sucrose - gone, "water": self.water - taken_up,
+             "glucose": self.glucose + each, "fructose": self.fructose + each}
+        )  # fmt: skip
 
     def first(self) -> Composition:
         """The typical case alone, out of a composition of draws."""
@@ -187,14 +199,9 @@ class Composition:
 def _sound(parts: dict[str, Values]) -> Composition:
     """A composition of amounts that are known to be sound, since they come of sound ones."""
     made = object.__new__(Composition)
-    kept = {n: part for n, part in parts.items() if not _none(part)}
-    made.__dict__.update(_NOTHING | kept, there=tuple(kept))
+    kept = {n: p for n, p in parts.items() if not isinstance(p, float) or p != 0.0}
+    made.__dict__.update(kept, there=tuple(kept))
     return made
-
-
-def _none(part: Values) -> bool:
-    """Whether there is nothing of it in any draw."""
-    return isinstance(part, float) and part == 0.0
 
 
 def _left(name: str, there: Values, gone: Values) -> Values:
@@ -210,9 +217,7 @@ def _left(name: str, there: Values, gone: Values) -> Values:
 
 
 HEXOSE_G_MOL, SUCROSE_G_MOL = 180.156, 342.297
-_HEXOSES = ("glucose", "fructose")
 NAMES: tuple[str, ...] = tuple(f.name for f in fields(Composition))
-_NOTHING: dict[str, Values] = dict.fromkeys(NAMES, 0.0)
 MASSES: tuple[str, ...] = tuple(n for n in NAMES if not n.endswith("_mol"))
 SOLUBLE: tuple[str, ...] = (
     *SUGARS, "other_soluble", "salt", "erythritol", *(n for n in charge.ACIDS if n != "acetic")

@@ -112,7 +112,7 @@ COLD = "cold"
 
 def _base_mol_l(given: Input) -> float:
     """Strong base that its reading makes of a fruit's juice [mol/L]."""
-    own = fruit_juice(given).first()
+    own = fruit_juice(given.material, given.brix, given.ph).first()
     return 1000.0 * typical(own.strong_base_mol) / typical(own.volume_ml)
 
 

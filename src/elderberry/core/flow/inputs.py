@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -36,6 +36,8 @@ PEEL_OIL: Mapping[str, float] = {"zest": 0.012, "peel": 0.005}
 CLEAR = "#efe4c4"
 """The colour of a clear syrup, or of juice that nothing tints."""
 _BRIX, _ACID, _PH, _SAID = 1, 2, 3, 8
+GRAMS_KEPT = 512
+"""Compositions of a gram that are kept, some 20 kB each: they hang on no amount."""
 
 Closure = Literal["", "cap", "reusable", "one_piece"]
 """What closes jars: each kind's own lid, or a plain cap."""
@@ -277,21 +279,31 @@ def lot_of(given: Input, mass_g: Estimate | float, alkalinity_mg_l: float) -> Lo
 
 def one_gram(given: Input, alkalinity_mg_l: float) -> Composition:
     """One gram of an input, as draws."""
-    if given.fruit is None:
-        if given.material == "water":
+    return _gram(given.material, given.form, given.brix, given.ph, alkalinity_mg_l)
+
+
+@lru_cache(maxsize=GRAMS_KEPT)
+def _gram(
+    material: str, form: str, brix: Estimate | None, ph: Estimate | None, alkalinity_mg_l: float
+) -> Composition:
+    """One gram of a material in a form, as it was read."""
+    fruit = materials.fruits().get(material)
+    if fruit is None:
+        if material == "water":
             return of_water(1.0, alkalinity_mg_l)
-        return of_material(given.material, 1.0)
-    if given.fruit.comes_dried:
-        sour = given.fruit.acid_pct
+        return of_material(material, 1.0)
+    if fruit.comes_dried:
+        sour = fruit.acid_pct
         draws = sour.draws(normal_scores(_ACID)) if sour else None
-        return of_dried(given.material, 1.0, given.ph.typ if given.ph else None, draws)
-    dry = given.shape.insoluble
-    whole = fruit_juice(given) * (1.0 - dry) + Composition(insoluble=dry)
-    match given.shape.leaves_as:
+        return of_dried(material, 1.0, ph.typ if ph else None, draws)
+    shape = forms()[form or "whole"]
+    dry = shape.insoluble
+    whole = fruit_juice(material, brix, ph) * (1.0 - dry) + Composition(insoluble=dry)
+    match shape.leaves_as:
         case "dried" | "powder":
-            return _dried_to(whole, DRIED_WATER if given.form == "dried" else POWDER_WATER)
+            return _dried_to(whole, DRIED_WATER if form == "dried" else POWDER_WATER)
         case "zest" | "peel":
-            oil = Composition(peel_oil=PEEL_OIL[given.form])
+            oil = Composition(peel_oil=PEEL_OIL[form])
             peel = whole.portion(1.0, PEEL_SOLUTES, 1.0) + oil
             whole = peel * (1.0 / peel.mass_g)
     return whole
@@ -303,14 +315,15 @@ def _dried_to(whole: Composition, water: float) -> Composition:
     return kept.without_water(kept.water - water)
 
 
-def fruit_juice(given: Input) -> Composition:
+@lru_cache(maxsize=GRAMS_KEPT)
+def fruit_juice(material: str, brix: Estimate | None, ph: Estimate | None) -> Composition:
     """One gram of a fruit's own juice as draws: what was measured is tight, the rest typical.
 
     pH and acidity vary against each other (correlation −0.7); a draw whose acid would leave no
     sugar is brought back to seven tenths of the Brix.
     """
-    fruit = materials.fruit(given.material)
-    brix, ph, acid_pct = given.brix or fruit.brix, given.ph or fruit.ph, fruit.acid_pct
+    fruit = materials.fruit(material)
+    brix, ph, acid_pct = brix or fruit.brix, ph or fruit.ph, fruit.acid_pct
     if brix is None or ph is None or acid_pct is None:
         raise CannotTell(f"nothing is typical of {fruit.name}: Brix, pH and acidity are needed")
     acid_scores = normal_scores(_ACID)
@@ -318,4 +331,4 @@ def fruit_juice(given: Input) -> Composition:
     brix_draws = np.maximum(brix.draws(normal_scores(_BRIX)), 0.4 * brix.typ)
     sours = acid_pct.draws(acid_scores).clip(0.3 * acid_pct.lo, 0.55 * brix_draws)
     phs = ph.draws(ph_scores).clip(1.6, 7.4)
-    return of_fruit_juice(given.material, 1.0, brix_draws, phs, sours)
+    return of_fruit_juice(material, 1.0, brix_draws, phs, sours)

@@ -213,6 +213,12 @@ class Mix:
         held = self.origins[source]
         return source.usual.portion(typical(held.water), typical(held.solute), typical(held.solid))
 
+    def usual_part_g(self, source: Source) -> float:
+        """What that weighs [g]."""
+        held = self.origins[source]
+        shares = typical(held.water), typical(held.solute), typical(held.solid)
+        return source.usual.portion_g(*shares)
+
 
 @dataclass(frozen=True, eq=False)
 class Figures:
@@ -352,7 +358,7 @@ class Lot:
         weighed: dict[str, float] = {}
         for source in sources:
             if source.fruit:
-                grams = float(self.mix.usual_part(source).mass_g)
+                grams = self.mix.usual_part_g(source)
                 weighed[source.material] = weighed.get(source.material, 0.0) + grams
         return weighed
 

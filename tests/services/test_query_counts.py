@@ -13,6 +13,7 @@ from elderberry.core import plan as core
 from elderberry.services.cooking import batch_list, batch_view
 from elderberry.services.cooking.folder import find
 from elderberry.services.day import stove, today
+from elderberry.services.household import kitchens
 from elderberry.services.planning import intake, plans
 from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
@@ -85,22 +86,40 @@ def _of(row: object) -> object:
     return getattr(row, "batch_id", None)
 
 
-def test_the_rail_is_on_every_screen_and_lays_nothing_out_anew(
-    committed: Engine, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    who = a_kitchen_with(committed, 2)
-    laid = []
+@pytest.fixture
+def laid(monkeypatch: pytest.MonkeyPatch) -> list[object]:
+    """Every time that a flow is laid out."""
+    times: list[object] = []
     usual = core.plan
 
     def counted_plan(*given: object, **more: object) -> core.Plan:
-        laid.append(given)
+        times.append(given)
         return usual(*given, **more)  # type: ignore[arg-type]
 
     monkeypatch.setattr(core, "plan", counted_plan)
+    return times
+
+
+def test_the_rail_is_on_every_screen_and_lays_nothing_out_anew(
+    committed: Engine, laid: list[object]
+) -> None:
+    who = a_kitchen_with(committed, 2)
+    laid.clear()
     with Orm(committed) as orm:
         assert today.hob(orm, who, minutes(200))
         stove.view(orm, who, minutes(200))
     assert laid == []
     with Orm(committed) as orm:
+        kitchens.stored(orm, who).altitude_m = 1500
         batch_view.view(orm, who, find(orm, who, batch_list.lines(orm, who)[0].id))
     assert len(laid) == 1
+
+
+def test_a_batch_stays_laid_out_as_it_was_pressed_last(
+    committed: Engine, laid: list[object]
+) -> None:
+    who = a_kitchen_with(committed, 1)
+    laid.clear()
+    with Orm(committed) as orm:
+        batch_view.view(orm, who, find(orm, who, batch_list.lines(orm, who)[0].id))
+    assert laid == []

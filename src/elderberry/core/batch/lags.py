@@ -91,10 +91,7 @@ def _is_cold(standing: Standing, operation: OperationRow) -> bool:
 
 def _put_cold_at(standing: Standing, operation: OperationRow) -> datetime | None:
     """When what a step gave was put into the refrigerator, as it was said at the time."""
-    for event in standing.events:
-        if event.operation_id == operation.id and event.kind == PUT_COLD:
-            return event.at
-    return None
+    return next((e.at for e in standing.happened(operation, PUT_COLD)), None)
 
 
 def standing_warm(standing: Standing, operation: OperationRow, now: datetime) -> Iterator[Finding]:

@@ -7,6 +7,7 @@ from functools import cached_property
 from elderberry.core import ends, sugar
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.pots import Pots
+from elderberry.core.batch.remembered import of_step
 from elderberry.core.batch.rows import JarRow, LotRow, OperationRow
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.process import FILL_C
@@ -31,6 +32,7 @@ class Parts(Pots):
         """The jars of an end."""
         return [j for j in self.jars if self.fill_of_jar(j) is fill]
 
+    @of_step
     def heat_of(self, fill: OperationRow) -> OperationRow | None:
         """The heating right before a filling."""
         lots = set(self.edges[fill.id]["in"])
@@ -57,8 +59,7 @@ class Parts(Pots):
 
     def _parts(self, fill: OperationRow) -> set[int]:
         """Lots that an end was filled with so far."""
-        mine = (e for e in self.events if e.kind == IN_PART and e.operation_id == fill.id)
-        return {i for e in mine for i in e.data["lots"]}
+        return {i for e in self.happened(fill, IN_PART) for i in e.data["lots"]}
 
     def to_heat(self, fill: OperationRow) -> list[LotRow]:
         """What was drawn since an end was last heated for; nothing while it is being heated."""
@@ -82,6 +83,7 @@ class Parts(Pots):
         fresh = {lot.id for lot in self.drawn(fill)} - self._parts(fill) - cold
         return self.in_part(fill) and bool(self.to_come(fill) or cold) and not fresh
 
+    @of_step
     def left_ml(self, fill: OperationRow) -> Estimate:
         """What there is to fill at an end now, beyond its jars [mL at 20 °C]."""
         whole = not self.to_come(fill) or self.waits_for(fill) is not None
@@ -97,6 +99,7 @@ class Parts(Pots):
             Evidence.TYPICAL,
         )
 
+    @of_step
     def pot_ml(self, fill: OperationRow) -> Estimate:
         """All that goes into the jars of an end [mL at 20 °C]."""
         volumes = [self.room_of(self.lots[i]) for i in self.edges[fill.id]["in"]]

@@ -9,6 +9,7 @@ from functools import cached_property
 from elderberry.core import juicing, texture
 from elderberry.core import plan as plans
 from elderberry.core.batch import readings_of
+from elderberry.core.batch.laid import ToLay
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.midway import GOAL_OF, LEAST_GUESS, Midway, midway
 from elderberry.core.batch.plate import Plate, plate
@@ -65,13 +66,9 @@ class Pots(UnderWay):
         seen = self._with_losses(self._with_drops(read))
         juicer = replace(self.kitchen.juicer, basket_l=ROOMY_BASKET_L)
         here = replace(self.kitchen, juicer=juicer)
-        try:
-            return plans.plan(
-                self.method, self.brief, here, own=self.own, seen=seen, done=self.done,
-                forecasts=self.forecasts,
-            )  # fmt: skip
-        except CoreError:
-            return None
+        return self.laid.plan(
+            ToLay(self.method, self.brief, here, self.own, seen, self.done, self.forecasts)
+        )
 
     def _with_drops(self, seen: dict[str, Seen]) -> dict[str, Seen]:
         """What was read of lots, with what a drop has shown of a pot that nobody read otherwise,
@@ -110,10 +107,7 @@ class Pots(UnderWay):
 
     def _lost(self, operation: OperationRow) -> float:
         """The share of a pot that was spilled since its amount was last read [-]."""
-        mine = [
-            e for e in self.events
-            if e.kind == MISHAP and e.operation_id == operation.id and e.data.get("lost_ml")
-        ]  # fmt: skip
+        mine = [e for e in self.happened(operation, MISHAP) if e.data.get("lost_ml")]
         if not mine:
             return 0.0
         pots = {lot.id for lot in self._in_the_pot(operation)}
@@ -211,7 +205,7 @@ class Pots(UnderWay):
 
     def _water_since(self, operation: OperationRow, at: datetime) -> float:
         """Water that went back into a pot since a moment [g]."""
-        mine = (e for e in self.events if e.kind == WATER_BACK and e.operation_id == operation.id)
+        mine = self.happened(operation, WATER_BACK)
         return sum((float(e.data["grams"]) for e in mine if e.at > at), start=0.0)
 
     def plate(self, operation: OperationRow) -> Plate | None:

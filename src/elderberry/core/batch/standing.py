@@ -17,8 +17,9 @@ from elderberry.core import jars as jar_kinds
 from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.parts import Parts
 from elderberry.core.batch.pots import DROP_SETS
+from elderberry.core.batch.remembered import of_step
 from elderberry.core.batch.rows import JarRow, LotRow, OperationRow
-from elderberry.core.batch.traced import broken
+from elderberry.core.batch.traced import TRACED, broken
 from elderberry.core.batch.under_way import boiled_minutes
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.findings import Finding
@@ -52,6 +53,7 @@ class Standing(Parts):
 
     # -- ends
 
+    @of_step
     def end(self, fill: OperationRow) -> End:
         """An end as it stands: what was meant for the shelf may have gone to the cold."""
         end = self.brief.end(fill.key)
@@ -68,6 +70,7 @@ class Standing(Parts):
         """What goes into the jars of an end."""
         return [self.lots[i] for i in self.edges[fill.id]["in"]]
 
+    @of_step
     def contents(self, fill: OperationRow) -> Contents | None:
         """What is in the jars of an end, or will be: as it was read."""
         lots = self.edges[fill.id]["out"]
@@ -141,6 +144,7 @@ class Standing(Parts):
         chosen = self.kitchen.canner.heater if heater is None else heater
         return Case(contents, self.kitchen, self.own, self.sterile(fill), chosen)
 
+    @of_step
     def sterile(self, fill: OperationRow) -> bool:
         """Whether the jars of an end are boiled first, or were."""
         mine = [o for o in self.of_role("sterilise") if self.fill_of(o) is fill]
@@ -171,7 +175,7 @@ class Standing(Parts):
         """What a process that is over lacks by what is known now, in words; empty where nothing."""
         if found.stops:
             return found.stops[0].message
-        seen = broken(self.events, process.id)
+        seen = broken(self.happened(process, TRACED))
         had = boiled_minutes(self.states[process.id], seen)
         if found.time is None or had + BOILED_WITHIN_MIN >= found.time.minutes:
             return ""
@@ -180,6 +184,7 @@ class Standing(Parts):
 
     # -- jars
 
+    @of_step
     def jar_ids(self, operation: OperationRow) -> list[int]:
         """The jars a canner load, a cooling, a seal check or a carrying away is about.
 
@@ -211,7 +216,7 @@ class Standing(Parts):
 
     # -- what is said and judged
 
-    @property
+    @cached_property
     def said(self) -> frozenset[str]:
         """What the cook has said, in Plan and since."""
         since = [word for e in self.events if e.kind == "said" for word in e.data["words"]]

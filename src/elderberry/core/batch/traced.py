@@ -141,11 +141,6 @@ def breaks_of(data: Data) -> list[Break]:
     ]
 
 
-def broken(events: Iterable[EventRow], operation_id: int) -> list[Break]:
+def broken(traces: Iterable[EventRow]) -> list[Break]:
     """Every break that probes saw in the bath of a step."""
-    return [
-        gap
-        for event in events
-        if event.kind == TRACED and event.operation_id == operation_id
-        for gap in breaks_of(event.data)
-    ]
+    return [gap for trace in traces for gap in breaks_of(trace.data)]

@@ -7,8 +7,10 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from elderberry.core.batch import lifecycle, readings_of
+from elderberry.core.batch.laid import LaidOut
 from elderberry.core.batch.lifecycle import Phase, StepEvent, StepState
 from elderberry.core.batch.readings_of import Counted
+from elderberry.core.batch.remembered import of_step
 from elderberry.core.batch.rows import Edges, EventRow, JarRow, LotRow, OperationRow, ReadingRow
 from elderberry.core.batch.traced import Break, unbroken_min
 from elderberry.core.flow.draft import Forecasts
@@ -29,6 +31,7 @@ class UnderWay:
     """A batch with all its rows: where its steps stand, and which readings count.
 
     stations: the kind of each station, by its id. forecasts: the yields that it was planned with.
+    laid: how it was laid out last, for whoever looks at the same batch again.
     """
 
     method: Method
@@ -44,6 +47,7 @@ class UnderWay:
     people: Mapping[int, str] = field(default_factory=dict)
     own: Mapping[str, OwnProcess] = field(default_factory=dict)
     forecasts: Forecasts = field(default_factory=dict)
+    laid: LaidOut = field(default_factory=LaidOut)
 
     @cached_property
     def states(self) -> dict[int, StepState]:
@@ -51,15 +55,19 @@ class UnderWay:
         return {o.id: self._state(o) for o in self.operations}
 
     def _state(self, operation: OperationRow) -> StepState:
-        return replay(operation, self._step_events.get(operation.id, ()), self.people)
+        return replay(operation, self.happened(operation, *STEP_EVENTS), self.people)
+
+    def happened(self, operation: OperationRow, *kinds: str) -> list[EventRow]:
+        """What happened at a step, in order: events of some kinds, or all of them."""
+        mine = self._events_at.get(operation.id, [])
+        return [e for e in mine if e.kind in kinds] if kinds else mine
 
     @cached_property
-    def _step_events(self) -> dict[int | None, list[EventRow]]:
-        """What happened at each step, in order."""
+    def _events_at(self) -> dict[int | None, list[EventRow]]:
+        """Everything that happened, by the step that it happened at."""
         found: dict[int | None, list[EventRow]] = {}
         for event in self.events:
-            if event.kind in STEP_EVENTS:
-                found.setdefault(event.operation_id, []).append(event)
+            found.setdefault(event.operation_id, []).append(event)
         return found
 
     def phase(self, operation: OperationRow) -> Phase:
@@ -90,6 +98,7 @@ class UnderWay:
         key = operation.params.get("fill") or operation.key
         return next((f for f in fills if f.key == key), fills[0] if fills else None)
 
+    @of_step
     def waits_for(self, operation: OperationRow) -> OperationRow | None:
         """The first step that has to be over before this one can begin: what makes its lots,
         or what is on its station.

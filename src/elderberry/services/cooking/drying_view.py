@@ -61,8 +61,8 @@ def shakes(folder: Folder, operation: Operation) -> ShakesView | None:
     zone = kitchens.zone(folder.orm, folder.who)
     days = {
         e.at.astimezone(zone).date()
-        for e in folder.events
-        if e.operation_id == operation.id and e.data.get("what") == SHAKEN
+        for e in folder.standing.happened(operation)
+        if e.data.get("what") == SHAKEN
     }
     today = folder.at.astimezone(zone).date()
     return ShakesView(len(days), int(operation.params["days"]), today in days)

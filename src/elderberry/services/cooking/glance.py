@@ -125,11 +125,8 @@ def _pan(folder: Folder, operation: Operation, state: StepState) -> PanView | No
     """The water pan of a running steam load, since its start or its last refill."""
     if kind(operation.kind).role != "steam" or state.phase is not Phase.RUNNING:
         return None
-    refills = [
-        e.at
-        for e in folder.events
-        if e.operation_id == operation.id and e.kind == "noted" and e.data.get("what") == "refilled"
-    ]
+    noted = folder.standing.happened(operation, "noted")
+    refills = [e.at for e in noted if e.data.get("what") == "refilled"]
     since = refills[-1] if refills else state.started_at
     if since is None:
         return None

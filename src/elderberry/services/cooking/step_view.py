@@ -117,8 +117,8 @@ def of(folder: Folder, operation: Operation) -> StepView:
 
 def _noted(folder: Folder, operation: Operation, what: str) -> int:
     """How often something was noted at a step by a press."""
-    mine = (e for e in folder.events if e.operation_id == operation.id and e.kind == "noted")
-    return sum(e.data.get("what") == what for e in mine)
+    noted = folder.standing.happened(operation, "noted")
+    return sum(e.data.get("what") == what for e in noted)
 
 
 REST_BEFORE_LIFT = timedelta(minutes=5)
@@ -199,7 +199,7 @@ def _may_put_cold(standing: Standing, operation: OperationRow) -> bool:
     """Whether what a finished step gave still waits somewhere warm."""
     lots = standing.edges[operation.id]["out"]
     takers = [o for o in standing.operations if set(lots) & set(standing.edges[o.id]["in"])]
-    said = any(e.kind == lags.PUT_COLD and e.operation_id == operation.id for e in standing.events)
+    said = bool(standing.happened(operation, lags.PUT_COLD))
     waits = any(standing.phase(o) is Phase.WAITING for o in takers)
     cut = kind(operation.kind).form == "sliced"
     wet = cut or any(standing.lots[i].kind in {"juice", "mash"} for i in lots)
@@ -230,10 +230,8 @@ CONDUCTS_PULP_PCT = 1.0
 
 def _spells(folder: Folder, operation: Operation) -> list[tuple[float, float]]:
     """Minutes at the boil and then off it, for each time that it was lost and came back [min]."""
-    turns = [
-        (e.kind, e.at) for e in folder.events
-        if e.operation_id == operation.id and e.kind in {"boil_reached", "boil_lost"}
-    ]  # fmt: skip
+    boils = folder.standing.happened(operation, "boil_reached", "boil_lost")
+    turns = [(e.kind, e.at) for e in boils]
     found = []
     for (_, on), (lost, off), (_, again) in zip(turns, turns[1:], turns[2:], strict=False):
         if lost == "boil_lost":
@@ -316,6 +314,5 @@ def _reading(folder: Folder, reading: Reading) -> ReadingView:
 
 def _notes(folder: Folder, operation: Operation) -> list[str]:
     """What was written down at a step, in the words of whoever did."""
-    kept = {"noted", WORKED_OUT}
-    mine = (e for e in folder.events if e.operation_id == operation.id and e.kind in kept)
-    return [e.data["words"] for e in mine if e.data.get("words")]
+    written = folder.standing.happened(operation, "noted", WORKED_OUT)
+    return [e.data["words"] for e in written if e.data.get("words")]

@@ -8,6 +8,7 @@ from datetime import timedelta
 
 from elderberry.core.batch import traced
 from elderberry.core.batch.lifecycle import Phase
+from elderberry.core.batch.rows import EventRow
 from elderberry.core.batch.traced import Break, Point, Probe
 from elderberry.core.errors import OutOfRange
 from elderberry.core.flow.kinds import kind
@@ -18,7 +19,7 @@ from elderberry.services.cooking.folder import Folder
 from elderberry.services.cooking.step_shown import Seen, TraceView
 from elderberry.services.errors import Conflict, FieldError
 from elderberry.services.household import kitchens
-from elderberry.store import Event, Operation
+from elderberry.store import Operation
 
 TRACED = traced.TRACED
 AROUND = timedelta(hours=6)
@@ -54,7 +55,7 @@ def take(made: Change, text: str, probe: Probe) -> None:
     if probe == "bath" and state.clock_from is not None:
         lost = traced.breaks(points, boils_c, state.clock_from)
     told = traced.row(probe, traced.few(points), boils_c if probe == "bath" else None, lost)
-    if any(_same(e, told) for e in _events(made.folder, made.operation)):
+    if any(_same(e, told) for e in made.folder.standing.happened(made.operation, TRACED)):
         return
     made.log(TRACED, dict(told))
     if state.phase is Phase.RUNNING:
@@ -63,10 +64,9 @@ def take(made: Change, text: str, probe: Probe) -> None:
         seals.judge_again(made)
 
 
-def _same(event: Event, told: traced.Data) -> bool:
+def _same(trace: EventRow, told: traced.Data) -> bool:
     """Whether an event keeps the same of the same probe."""
-    names = ("probe", "points")
-    return event.kind == TRACED and all(event.data[n] == told[n] for n in names)
+    return all(trace.data[name] == told[name] for name in ("probe", "points"))
 
 
 def _read(made: Change, text: str) -> list[Point]:
@@ -89,13 +89,9 @@ def _boil_again(made: Change, lost: Sequence[Break]) -> None:
         replace(made, now=last.until).append("boil_reached")
 
 
-def _events(folder: Folder, operation: Operation) -> list[Event]:
-    return [e for e in folder.events if e.operation_id == operation.id]
-
-
 def views(folder: Folder, operation: Operation) -> list[TraceView]:
     """What probes saw at a step, in the order in which they came."""
-    return [_view(e.data) for e in _events(folder, operation) if e.kind == TRACED]
+    return [_view(e.data) for e in folder.standing.happened(operation, TRACED)]
 
 
 def _view(data: traced.Data) -> TraceView:

@@ -144,6 +144,8 @@ describe("time", () => {
     expect(moment("2026-11-25T23:30:00Z", NOON, VIENNA)).toBe("tomorrow 00:30");
     expect(moment("2026-11-24T13:20:00Z", NOON, VIENNA)).toBe("yesterday 14:20");
     expect(moment("2026-11-28T13:20:00Z", NOON, VIENNA)).toMatch(/^Sat,? 28 Nov 14:20$/);
+    expect(moment("2026-11-25T23:30:00Z", NOON, "America/Lima")).toBe("today 18:30");
+    expect(timeOfDay("2026-11-25T13:20:00Z", VIENNA)).toBe("14:20");
   });
 
   it("names the year only where it is another one", () => {

@@ -1,4 +1,5 @@
 import type { Estimate } from "@/api/types";
+import { written } from "@/lib/calendar";
 import { FOOT_M, inPounds, measureOf, OUNCE_G, POUND_G, shown } from "@/lib/units";
 
 /** Figures as a cook says them; a missing one is a dash. Every figure on screen comes through here. */
@@ -145,19 +146,13 @@ export function clock(seconds: number): string {
 
 /** Time of day in the kitchen's zone. */
 export function timeOfDay(at: string | null | undefined, zone: string): string {
-  if (!at) return MISSING;
-  return new Date(at).toLocaleTimeString("en-GB", {
-    hour: "2-digit",
-    minute: "2-digit",
-    timeZone: zone,
-  });
+  return at ? written(at, "time", zone) : MISSING;
 }
 
 export const DAY_MS = 86_400_000;
 
 /** The day of a moment in the kitchen's zone, as "2026-10-03". */
-export const dayOf = (at: number, zone: string): string =>
-  new Date(at).toLocaleDateString("en-CA", { timeZone: zone });
+export const dayOf = (at: number, zone: string): string => written(at, "number", zone);
 
 /** "today 14:20", "tomorrow 07:05", "Thu 26 Nov 14:20". */
 export function moment(at: string, now: number, zone: string): string {
@@ -166,13 +161,7 @@ export function moment(at: string, now: number, zone: string): string {
   if (day === dayOf(now, zone)) return `today ${time}`;
   if (day === dayOf(now + DAY_MS, zone)) return `tomorrow ${time}`;
   if (day === dayOf(now - DAY_MS, zone)) return `yesterday ${time}`;
-  const date = new Date(at).toLocaleDateString("en-GB", {
-    weekday: "short",
-    day: "numeric",
-    month: "short",
-    timeZone: zone,
-  });
-  return `${date} ${time}`;
+  return `${written(at, "weekday", zone)} ${time}`;
 }
 
 /** The middle of a day, so that no zone makes another day of it. */
@@ -182,11 +171,7 @@ export const noonOf = (day: string): Date => new Date(`${day.slice(0, 10)}T12:00
 export function date(day: string, now: number = Date.now()): string {
   const then = noonOf(day);
   const sameYear = then.getUTCFullYear() === new Date(now).getUTCFullYear();
-  return then.toLocaleDateString("en-GB", {
-    day: "numeric",
-    month: "short",
-    ...(sameYear ? {} : { year: "numeric" }),
-  });
+  return written(then, sameYear ? "day" : "dayAndYear");
 }
 
 /** How far off a best-by is, as one says it: "in 4 days", "in 6 weeks", "Apr 2028", "since 2 days". */
@@ -198,7 +183,7 @@ export function untilDate(day: string, now: number): string {
   if (days === 1) return "tomorrow";
   if (days < 14) return `${days} days`;
   if (days < 70) return `${Math.round(days / 7)} weeks`;
-  return then.toLocaleDateString("en-GB", { month: "short", year: "numeric" });
+  return written(then, "month");
 }
 
 /** Jars as one says them: "10 pints", but "10 × 500 ml". */

@@ -4,6 +4,7 @@ import { notesQuery } from "@/api/queries";
 import type { NoteLine } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { cameOf } from "@/flow/lineage";
+import { written } from "@/lib/calendar";
 import { count, litres } from "@/lib/format";
 import { Button } from "@/ui/button";
 import { FirstThing } from "@/ui/first-thing";
@@ -85,11 +86,7 @@ function joined(seasons: Of[]): Of[] {
 
 function Line({ batch }: { batch: NoteLine }) {
   const zone = useZone();
-  const day = new Date(batch.started_at).toLocaleDateString("en-GB", {
-    day: "numeric",
-    month: "short",
-    timeZone: zone,
-  });
+  const day = written(batch.started_at, "day", zone);
   return (
     <Link
       to={`/notes/${batch.id}`}

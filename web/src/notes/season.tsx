@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { kitchenQuery, seasonQuery } from "@/api/queries";
 import type { SeasonPage } from "@/api/types";
 import { useZone } from "@/api/use-zone";
+import { written } from "@/lib/calendar";
 import { count, litres, mass, plain } from "@/lib/format";
 import { DEFER } from "@/lib/words";
 import { Button } from "@/ui/button";
@@ -198,13 +199,7 @@ function Batches({ page }: { page: SeasonPage }) {
       <ul className="mt-1 text-lg">
         {page.batches.map((b) => (
           <li key={b.id} className="grid grid-cols-[4.4rem_1fr] gap-x-2 py-0.5">
-            <span className="text-slate tabular-nums">
-              {new Date(b.started_at).toLocaleDateString("en-GB", {
-                day: "numeric",
-                month: "short",
-                timeZone: zone,
-              })}
-            </span>
+            <span className="text-slate tabular-nums">{written(b.started_at, "day", zone)}</span>
             <Link to={`/notes/${b.id}`} className="leading-snug hover:underline">
               {b.title}
             </Link>

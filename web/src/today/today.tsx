@@ -4,6 +4,7 @@ import { kitchenQuery, todayQuery } from "@/api/queries";
 import type { TodayItem } from "@/api/types";
 import { useZone } from "@/api/use-zone";
 import { TakeIn } from "@/intake/take-in";
+import { written } from "@/lib/calendar";
 import { count, date, litres, moment } from "@/lib/format";
 import { useNow } from "@/lib/use-now";
 import { FirstThing } from "@/ui/first-thing";
@@ -24,12 +25,7 @@ export function Today() {
   const zone = useZone();
   const now = useNow(20_000);
   if (!today) return <Waiting />;
-  const day = new Date(now).toLocaleDateString("en-GB", {
-    weekday: "long",
-    day: "numeric",
-    month: "long",
-    timeZone: zone,
-  });
+  const day = written(now, "whole", zone);
   return (
     <>
       <h1 className="text-4xl">{day}</h1>

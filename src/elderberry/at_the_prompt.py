@@ -80,11 +80,9 @@ def planned(
         key = wiring.START if number == first else own_key(line.material, taken)
         taken.add(key)
         inputs.append(input_of_line(line, key))
-    left_out = {i.key for i in inputs}
-    own = tuple(i for i in chosen.inputs if i.key not in left_out)
     fill = wiring.fills(chosen.steps)[0].key
     asked = [End(fill, keep or _kept(chosen, fill), jars)] if keep or jars else []
-    return plan(chosen, Brief((*inputs, *own), chosen.ends_for(asked)), kitchen)
+    return plan(chosen, Brief(chosen.goes_in(inputs), chosen.ends_for(asked)), kitchen)
 
 
 def _kept(chosen: methods.Method, fill: str) -> str:

@@ -71,6 +71,16 @@ def test_two_fruits_sugar_and_acid_are_planned_as_they_are_said(here: Kitchen) -
     assert set(stirred["takes"]) >= {"sugar_white", "lemon_bottled"}
 
 
+def test_what_is_written_down_takes_the_place_of_what_the_method_puts_in(here: Kitchen) -> None:
+    own = planned(here, "7 kg aronia", method_key="fruit_syrup")
+    mine = planned(here, "7 kg aronia", "1.2 kg sugar", method_key="fruit_syrup")
+    assert {i["key"] for i in mine["inputs"]} == {i["key"] for i in own["inputs"]}
+    assert masses(mine)["sugar"] == 1200
+    said = {i["said"]: i["instead_of"] for i in mine["inputs"]}
+    assert said == {"7 kg aronia": "", "1.2 kg sugar": "sugar to 60 Brix"}
+    assert mine["ends"][0]["brix"]["hi"] < 45
+
+
 def test_two_targets_hold_together(here: Kitchen) -> None:
     plan = planned(
         here, "6 kg apples", "sugar to 40 Brix", "citric acid to pH 3.2", method_key="steamed_apple"

@@ -396,7 +396,8 @@ def test_what_steps_put_in_is_judged_like_what_is_stirred_in() -> None:
     spiced = made("rosehip_steep", keep="chill", steep__spice_whole=8.0)
     assert spiced.holds_g["spice_whole"] == pytest.approx(8.0 * 5.7, rel=0.01)
     assert spiced.lots["spice_whole_steep"].kind == "added"
-    sweet = made("rhubarb_simmered")
+    steps = edits.insert(method("steam_juiced").steps, "juice", "dissolve")
+    sweet = plan(replace(method("steam_juiced"), steps=steps), load("rhubarb", 3), HERE)
     assert sweet.holds_g["sugar_white"] == pytest.approx(
         sweet.lots["sugar_white_dissolve"].mass_g.typ, rel=1e-6
     )

@@ -300,7 +300,7 @@ def test_an_own_tested_source_is_named_on_the_jar(orm: Orm) -> None:
     work.finish("steep", 40, readings=(reading("volume_ml", 2000, "jug"),))
     assert set(work.folder.standing.packing().jars) == {"half_pint"}
     work.finish("strain", 50)
-    work.finish("dissolve", 60, readings=(reading("ph", 2.6, "ph_meter"),))
+    work.finish("stir_in", 60, readings=(reading("ph", 2.6, "ph_meter"),))
     work.do("heat_to", 61)
     work.finish("heat_to", 75, readings=(reading("temp_c", 90, "thermometer"),))
     work.finish("fill", 90, jars=(steps.JarEntry("half_pint", 7),))

@@ -196,7 +196,7 @@ def test_a_second_canner_that_steams_takes_over_no_long_process(orm: Orm) -> Non
     work.do("steep", 1)
     work.finish("steep", 40, readings=(reading("volume_ml", 2000, "jug"),))
     work.finish("strain", 50)
-    work.finish("dissolve", 60, readings=(reading("ph", 2.6, "ph_meter"),))
+    work.finish("stir_in", 60, readings=(reading("ph", 2.6, "ph_meter"),))
     work.do("heat_to", 61)
     work.finish("heat_to", 75, readings=(reading("temp_c", 90, "thermometer"),))
     work.finish("fill", 90, jars=(steps.JarEntry("half_pint", 7),))

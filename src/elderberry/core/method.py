@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from importlib import resources
@@ -102,6 +102,30 @@ class Method:
         amount = AMOUNTS.get(form, ("10 lb", "5 kg"))
         return f"{amount[not imperial]} {name}{'' if plain else f', {form}'}"
 
+    def goes_in(self, asked: Sequence[Input], without: Collection[str] = ()) -> tuple[Input, ...]:
+        """What goes in: what was asked for, then what the method puts in besides.
+
+        What was asked for under a name of the method's own takes its place. So does what is the
+        same thing, and nobody has said when it goes in: it takes on the name.
+
+        Args:
+            asked: what goes in, the main thing among it.
+            without: names of what the method puts in and this time does not.
+        """
+        called = {i.key for i in asked}
+        own = [i for i in self.inputs if i.key not in called]
+        spoken_of = {lot for s in self.steps for lot in s.takes} | {i.amount.of for i in asked}
+        found = []
+        for given in asked:
+            free = given.key not in spoken_of and not given.step and not given.where
+            place = next((i for i in own if free and _same(i, given)), None)
+            if place is None:
+                found.append(given)
+                continue
+            own.remove(place)
+            found.append(replace(given, key=place.key, step=place.step, where=place.where))
+        return (*found, *(i for i in own if i.key not in without))
+
     def ends_for(self, asked: Collection[End]) -> tuple[End, ...]:
         """The ends that were asked for, and its own; what is not said of one is as it says.
 
@@ -120,6 +144,12 @@ class Method:
         if self.way == "steam" and fruit.steam_min is None:
             return False
         return not self.way or yields.prior(self.way, fruit) is not None
+
+
+def _same(own: Input, given: Input) -> bool:
+    """Whether two inputs are the same thing; of spice and leaves, by what they are called."""
+    alike = (own.material, own.lot_kind) == (given.material, given.lot_kind)
+    return alike and (own.called == given.called or not given.scents)
 
 
 def fits(chosen: Method, material: str, form: str) -> bool:

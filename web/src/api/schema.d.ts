@@ -3949,6 +3949,11 @@ export interface components {
              * @default false
              */
             runs_out?: boolean;
+            /**
+             * Instead Of
+             * @default
+             */
+            instead_of?: string;
         };
         /**
          * InsideJar

@@ -14,12 +14,15 @@ export function HobRail() {
   const zone = useZone();
   useRinging(slots, now);
   if (slots.length === 0) return null;
+  const paired = slots.length > 2;
   return (
     <section aria-label="On the hob" className="border-slate border-t-4 bg-iron">
-      <ul className="mx-auto grid max-w-[80rem] gap-2 px-3 py-2 wide:auto-cols-fr wide:grid-flow-col wide:gap-3 wide:px-6 wide:py-2.5">
+      <ul
+        className={`mx-auto grid max-w-[80rem] gap-2 px-3 py-2 wide:auto-cols-fr wide:grid-flow-col wide:gap-3 wide:px-6 wide:py-2.5 ${paired ? "max-wide:grid-cols-2" : ""}`}
+      >
         {slots.slice(0, 4).map((slot) => (
           <li key={slot.step_id} className="min-w-0">
-            <Slot slot={slot} now={now} zone={zone} />
+            <Slot slot={slot} now={now} zone={zone} paired={paired} />
           </li>
         ))}
       </ul>
@@ -27,7 +30,10 @@ export function HobRail() {
   );
 }
 
-function Slot({ slot, now, zone }: { slot: HobSlot; now: number; zone: string }) {
+type SlotProps = { slot: HobSlot; now: number; zone: string; paired: boolean };
+
+/** paired: two stand beside each other on a phone, their times under what they hold. */
+function Slot({ slot, now, zone, paired }: SlotProps) {
   const { left, share } = timeLeft(slot, now);
   const rings = ringing(slot, now);
   const warns = slot.warn_at !== null && new Date(slot.warn_at).getTime() <= now;
@@ -36,20 +42,22 @@ function Slot({ slot, now, zone }: { slot: HobSlot; now: number; zone: string })
     <Link
       to={`/cook/${slot.batch_id}?step=${slot.step_id}`}
       onClick={() => silence(slot)}
-      className={`relative flex min-h-11 items-center justify-between gap-3 overflow-hidden bg-iron-slot px-3 py-1 text-[#fffdf7] wide:min-h-14 ${rings ? "motion-safe:animate-[ring_1s_infinite] outline-2 outline-brass" : ""}`}
+      className={`relative flex min-h-11 items-center justify-between gap-x-3 overflow-hidden bg-iron-slot px-3 py-1 text-[#fffdf7] wide:min-h-14 ${paired ? "max-wide:flex-col max-wide:items-start" : ""} ${rings ? "motion-safe:animate-[ring_1s_infinite] outline-2 outline-brass" : ""}`}
     >
       <span
         aria-hidden="true"
         style={{ width: `${share * 100}%` }}
         className={`absolute inset-y-0 left-0 ${slot.role === "process" ? "bg-iron-hot" : "bg-iron-fill"}`}
       />
-      <span className="relative min-w-0 flex-1">
+      <span className={`relative min-w-0 flex-1 ${paired ? "max-wide:w-full" : ""}`}>
         <span className="hidden truncate text-base text-iron-soft leading-tight wide:block">
           {slot.station}
         </span>
         <span className="block truncate font-bold text-lg leading-tight">{slot.holds}</span>
       </span>
-      <span className="relative max-w-[52%] shrink-0 text-right">
+      <span
+        className={`relative shrink-0 ${paired ? "wide:max-w-[52%] wide:text-right" : "max-w-[52%] text-right"}`}
+      >
         <span className="block font-bold text-xl leading-tight">
           {left === null
             ? ""

@@ -94,6 +94,7 @@ function under({ line, read, input, lot }: Props): string {
   const parts = [
     lot ? [lot.source, `of ${mass(lot.left_kg * 1000)}`].filter(Boolean).join(", ") : line.source,
     input?.joins ?? "",
+    input?.instead_of ? `instead of ${input.instead_of}` : "",
     read?.guessed ? `read as ${read.called}` : "",
     read?.differs ? "kinds differ by the cup: weigh it" : "",
     measured.filter(Boolean).join(", "),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from elderberry.core import yields
+from elderberry.core import materials, yields
 from elderberry.core.errors import DoesNotConnect
 from elderberry.core.flow.inputs import Input
 from elderberry.core.flow.kinds import DRIES, kind, of_role
@@ -20,9 +20,10 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
     """The steps with everything that goes in: what no step takes by name joins where it should.
 
     What is said of a step, of an end by its filling, or of a time, decides. Else a second fruit is
-    worked on with the first; spice, leaves and peel go where something simmers or steeps, or are
-    warmed with the juice and strained out, as is fruit that no step works on, or lie on the tray
-    with what dries; and anything else is stirred in before the ends part.
+    worked on with the first; water goes where fruit is cooked, in place of the step's own, and what
+    sweetens where a step sweetens to a strength; spice, leaves and peel go where something simmers
+    or steeps, or are warmed with the juice and strained out, as is fruit that no step works on, or
+    lie on the tray with what dries; and anything else is stirred in before the ends part.
 
     Args:
         steps: of a method.
@@ -93,18 +94,33 @@ def _takes_it(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | No
     called = _called_for(steps, given)
     if called is not None and given.lot_kind in kind(called.kind).joins:
         return called
+    return _cooks(steps, given)
+
+
+def _cooks(steps: Steps, given: Input) -> Step | None:
+    """The first step that cooks such a thing. Water is what fruit is cooked in or covered with, and
+    not what others have left of it, where nobody says when it goes in or how much it makes.
+    """
+    cooks = next((s for s in steps if kind(s.kind).cooks), None)
     covers = given.amount.target == "cover"
     later = given.where in {"strained", "off_heat"}
     if given.where in EARLY or covers or (given.scents and not later):
-        return next((s for s in steps if kind(s.kind).cooks), None)
-    return None
+        return cooks
+    if given.material != "water" or given.where or given.amount.how == "target":
+        return None
+    wet = next((s for s in steps if (k := kind(s.kind)).cooks or k.covers or k.gets_juice), None)
+    return wet if wet is not None and (wet is cooks or kind(wet.kind).covers) else None
 
 
 def _called_for(steps: Steps, given: Input) -> Step | None:
     """The first step that such a thing goes into, or before, where nothing else was said."""
     if given.where or given.scents:
         return None
-    return next((s for s in steps if given.lot_kind in kind(s.kind).calls_for), None)
+    sweet = materials.kind_of(given.material) in materials.SWEET
+    return next(
+        (s for s in steps if given.lot_kind in (k := kind(s.kind)).calls_for
+         or (sweet and k.sweetens)), None,
+    )  # fmt: skip
 
 
 def _works_on(steps: Steps, given: Input, kinds: Mapping[str, str]) -> Step | None:

@@ -109,6 +109,10 @@ class Kind:
     """The stop that stands where a boil that has to be held ends early."""
     cooks: bool = False
     """Whether what has to be drawn out, or softened, can join it: a simmer, a steep."""
+    sweetens: bool = False
+    """Whether it puts in sugar of its own, so that what sweetens joins it."""
+    covers: bool = False
+    """Whether it covers fruit with water of its own, so that water joins it."""
     heats: bool = False
     waits: bool = False
     gets_juice: bool = False
@@ -153,7 +157,8 @@ DRIES = frozenset({"freeze_dry", "air_dry"})
 LOSES_WATER = frozenset({"reduce", *DRIES})
 """Roles of steps that dry, and of all those out of which only water goes."""
 WORDS = ("title", "verb", "hands", "look_for", "before", "then")
-PLAIN = ("does", "role", "drawing", "form", "boil", "short", "heats", "cooks", "waits",
+PLAIN = ("does", "role", "drawing", "form", "boil", "short", "heats", "cooks",
+         "sweetens", "covers", "waits",
          "gets_juice", "keeps_acidity", "into_jars", "follows", "place", "leaves_c", "raw",
          "packs_raw", "wet", "becomes", "peel", "tau_h", "anew")  # fmt: skip
 LISTS = ("joins", "endings", "reasons", "sums", "calls_for", "checks")

@@ -22,6 +22,7 @@ from elderberry.core.operations.preparing import (
     ingredient,
     kilos,
     plainly,
+    sweetened,
     water_of,
     water_words,
 )
@@ -36,6 +37,7 @@ EARLY_JUICE, EARLY_WATER, EARLY_MINUTES = 0.6, 0.4, 0.55
 PRESS_MIN_PER_KG, SQUEEZE_MIN_PER_PIECE, SQUEEZE_MIN_PER_KG = 4.0, 0.5, 5.0
 STAND_MIN = 30.0
 _YIELD, _CONDENSATE, _HELD = 0, 4, 7
+G_PER_ML = sugar.WATER_20C_KG_M3 / 1000.0
 
 
 def steam_juice(draft: Draft, step: Step) -> Draft:
@@ -426,24 +428,36 @@ def _fresh(fruit: Lot) -> Lot:
 
 
 def infuse(draft: Draft, step: Step) -> Draft:
-    """Whole fruit, sugar and boiling water in the jar: a litre of jar is the measure."""
-    fruit = draft.together(*step.takes)
-    per_l, sugar_per_l = float(step.chosen("fruit")), float(step.chosen("sugar"))
-    jar_l = np.asarray(fruit.composition.mass_g) / per_l
-    sweet = ingredient(step, "sugar_white", "Sugar", sugar_per_l * jar_l)
-    dry = fruit.mix + sweet.mix
-    room = np.maximum(1000.0 * jar_l - dry.composition.volume_ml, 0.0)
-    water_g = room * sugar.WATER_20C_KG_M3 / 1000.0
-    water = water_of(draft, f"water_{step.key}", water_g, "Boiling water")
-    much = from_draws(water_g / sugar.WATER_20C_KG_M3)
+    """Whole fruit, sugar and boiling water in the jar: a litre of jar is the measure.
+
+    What was said of sugar and water goes before what the step itself adds.
+    """
+    inner, joins = draft.parted(step)
+    fruit = draft.together(*inner.takes)
+    said = draft.joining(joins, fruit)
+    waters = tuple(x for x in said if x.kind == "water")
+    own_sugar_l = 0.0 if sweetened(said) else float(step.chosen("sugar"))
+    there = sum((x.mix for x in said), start=fruit.mix)
+    if waters:
+        of_sugar = ingredient(step, "sugar_white", "Sugar", own_sugar_l).composition.volume_ml
+        jar_l = there.composition.volume_ml / (1000.0 - of_sugar)
+    else:
+        jar_l = np.asarray(fruit.composition.mass_g) / float(step.chosen("fruit"))
+    sweet = ingredient(step, "sugar_white", "Sugar", own_sugar_l * jar_l)
+    room = np.maximum(1000.0 * jar_l - (there + sweet.mix).composition.volume_ml, 0.0)
+    filling = water_of(draft, f"water_{step.key}", room * G_PER_ML, "Boiling water")
+    own = (*((sweet,) if own_sugar_l else ()), *(() if waters else (filling,)))
+    sources = (*said, *own)
+    much = from_draws(sum((x.composition.water for x in sources if x.kind == "water"), start=0.0))
+    grams = sum(typical(x.composition.sugars_g) for x in sources)
     figures = {
-        "fruit_g": f"{per_l:.0f}",
-        "sugar_g": f"{sugar_per_l:.0f}",
-        "water_l": f"{much.typ:.3f}",
+        "fruit_g": f"{typical(fruit.composition.mass_g) / typical(jar_l):.0f}",
+        "sugar_g": f"{grams / typical(jar_l):.0f}",
+        "water_l": f"{much.typ / G_PER_ML / 1000.0:.3f}",
     }
-    sources = (sweet, water) if sugar_per_l > 0 else (water,)
     return laid(
-        draft, step, about(15.0 + 2.0 * typical(jar_l)),
-        (fruit.titled("in the jar"), dry + water.mix),
-        sources=sources, params=figures, holds=water.composition,
+        draft, inner, about(15.0 + 2.0 * typical(jar_l)),
+        (fruit.titled("in the jar"), sum((x.mix for x in own), start=there)),
+        sources=sources, params=figures,
+        holds=sum((x.composition for x in sources if x.kind == "water"), start=Composition()),
     )  # fmt: skip

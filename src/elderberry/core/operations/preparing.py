@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -136,9 +136,8 @@ def pot_up(draft: Draft, step: Step) -> Draft:
     liquid = tuple(x for x in said if x.kind in {"water", "juice"})
     ml = 1000.0 * kilos(fruit) * float(step.chosen("liquid"))
     own: list[Lot] = [] if liquid else [water_of(draft, f"water_{step.key}", 0.998 * ml)]
-    sweet = any(x.sources[0].ingredient and x.sources[0].ingredient.kind == "sugar" for x in said)
     grams = ml / 1000.0 * float(step.chosen("sugar"))
-    if not sweet and not liquid and grams > 0:
+    if not sweetened(said) and not liquid and grams > 0:
         own.append(ingredient(step, "sugar_white", "Sugar", grams))
     sources = (*said, *own)
     whole = sum((x.mix for x in sources), start=fruit.mix)
@@ -146,6 +145,11 @@ def pot_up(draft: Draft, step: Step) -> Draft:
         draft, inner, about(POT_UP_MIN), (fruit.titled("whole", ", "), whole), sources=sources,
         params={"liquid_words": " and ".join(plainly(x) for x in sources)},
     )  # fmt: skip
+
+
+def sweetened(said: Iterable[Lot]) -> bool:
+    """Whether sugar is among what joins a step, in place of the step's own."""
+    return any(x.sources[0].ingredient and x.sources[0].ingredient.kind == "sugar" for x in said)
 
 
 def simmer(draft: Draft, step: Step) -> Draft:

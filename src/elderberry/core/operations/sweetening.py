@@ -13,7 +13,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.lots import Lot, typical_g
 from elderberry.core.flow.steps import Step, about, wait_minutes
 from elderberry.core.operations.preparing import ingredient, plainly, weighed
-from elderberry.core.wording import figure
+from elderberry.core.wording import figure, listed
 
 STIR_MIN = 5.0
 SCENTS_KEEP = 1.0
@@ -21,18 +21,22 @@ SCENTS_KEEP = 1.0
 
 
 def dissolve(draft: Draft, step: Step) -> Draft:
-    """Sweeten to a Brix: the sugar is weighed for the typical juice, so the result has a range."""
-    juice = draft.together(*step.takes)
+    """Sweeten to a Brix, with what sweetens it already and sugar up to it: weighed for the typical
+    juice, so that the result has a range.
+    """
+    there = draft.gathered(step)
     target = float(step.chosen("brix"))
-    usual = juice.composition.first().portion(1.0, 1.0, 0.0)
+    usual = there.whole.composition.first().portion(1.0, 1.0, 0.0)
     needed = usual.brix < target
     grams = float(sugar.sugar_to_reach(usual.mass_g, usual.brix, target)) if needed else 0.0
     sweet = ingredient(step, "sugar_white", "Sugar", grams)
-    sweetened = (f"{juice.name}, sweetened", juice.mix + sweet.mix)
+    own = (sweet,) if grams or not there.also else ()
+    words = (*map(plainly, there.also), *(f"{weighed(grams)} of sugar" for _ in own))
     return laid(
-        draft, step, about(8.0), sweetened, sources=(sweet,),
-        params={"target_brix": f"{target:g}", "sugar_words": f"{weighed(grams)} of sugar",
-                "volume_l": f"{juice.volume_ml.typ / 1000:.3f}"},
+        draft, there.step, about(8.0),
+        (f"{there.main.name}, sweetened", there.whole.mix + sweet.mix), sources=(*there.also, *own),
+        params={"target_brix": f"{target:g}", "sugar_words": listed(words),
+                "volume_l": f"{there.main.volume_ml.typ / 1000:.3f}"},
     )  # fmt: skip
 
 

@@ -139,8 +139,12 @@ class Contents:
 
     @cached_property
     def pulp_pct(self) -> float:
-        """Dry insoluble solids [g/100 g], however much it was watered."""
-        return 100.0 * float(self.undiluted.insoluble) / max(float(self.undiluted.mass_g), LEAST)
+        """Dry insoluble solids [g/100 g], however much it was watered.
+
+        Dried fruit counts with the water that it lost, as far as it took up any.
+        """
+        fresh = float(self.undiluted.mass_g) + sum(_lost_g(p) for p in self.base)
+        return 100.0 * float(self.undiluted.insoluble) / max(min(fresh, self.base_g), LEAST)
 
     @cached_property
     def fruit(self) -> tuple[Part, ...]:
@@ -326,6 +330,19 @@ class Contents:
 
 
 FRESH = FRESH_LEAVES | {"ginger_fresh"}
+
+
+CALYX_BRIX = 10.0
+"""Soluble solids in calyces before they were dried, which the tables do not list [g/100 g]."""
+
+
+def _lost_g(part: Part) -> float:
+    """Water that dried fruit lost, of what there is of it [g]."""
+    fruit = part.source.fruit
+    if fruit is None or part.source.form not in {"dried", "powder"}:
+        return 0.0
+    brix = fruit.brix.typ if fruit.brix else CALYX_BRIX
+    return max(0.0, 100.0 * part.solids_g / brix - float(part.composition.mass_g))
 
 
 def _is_sweet(part: Part) -> bool:

@@ -182,6 +182,8 @@ class InputView:
     """Whether its range changes jars, time or verdict."""
     runs_out: bool = False
     """Whether it is what there is least of, where it is as much as came in."""
+    instead_of: str = ""
+    """What the method says of it, where it was said otherwise."""
 
 
 @dataclass(frozen=True)
@@ -244,6 +246,7 @@ def view(
                 input_view(plan, given),
                 matters=given.key in matters,
                 runs_out=given.key == runs_out,
+                instead_of=_instead_of(plan, given),
             )
             for given in plan.brief.inputs
         ],
@@ -290,6 +293,12 @@ def input_view(plan: core.Plan, given: Input) -> InputView:
         mass_g, colour.of_material(given.material), given.amount.how,
         "none goes in: it is there already" if there else _joins(plan, given),
     )  # fmt: skip
+
+
+def _instead_of(plan: core.Plan, given: Input) -> str:
+    """What the method itself would put in, where something takes its place."""
+    own = next((i.amount.said for i in plan.method.inputs if i.key == given.key), "")
+    return "" if own == given.amount.said else own
 
 
 def _joins(plan: core.Plan, given: Input) -> str:

@@ -48,10 +48,9 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
         ran = replace(kitchen.freeze_dryer, cycles=cycles.here(orm, who))
         kitchen = replace(kitchen, freeze_dryer=ran)
     brief = request.brief(kitchen.freeze_c)
-    left_out = {i.key for i in brief.inputs} | {*request.without}
     brief = replace(
         brief,
-        inputs=(*brief.inputs, *(i for i in chosen.inputs if i.key not in left_out)),
+        inputs=chosen.goes_in(brief.inputs, request.without),
         ends=chosen.ends_for(brief.ends),
     )
     known = {

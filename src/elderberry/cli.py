@@ -11,6 +11,7 @@ import signal
 import socket
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -303,7 +304,7 @@ COMMANDS: dict[str, Callable[[argparse.Namespace, list[str]], int]] = {
 
 
 def _serve(port: int | None, demonstrate: bool) -> int:
-    signal.signal(signal.SIGTERM, _interrupted)
+    _when_told(_interrupted)
     try:
         with _only_one():
             page = web.build(ROOT)
@@ -315,7 +316,18 @@ def _serve(port: int | None, demonstrate: bool) -> int:
 
 
 def _interrupted(_: int, __: FrameType | None) -> None:
+    TOLD.set()
     raise KeyboardInterrupt
+
+
+TOLD = threading.Event()
+"""Set once it is told to stop while it starts: what a signal raises is lost in a callback."""
+
+
+def _when_told(act: Callable[[int, FrameType | None], None]) -> None:
+    """What is done when we are told to stop, by `./elderberry stop` or Ctrl-C."""
+    for told in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(told, act)
 
 
 @contextmanager
@@ -391,15 +403,19 @@ def _listen(url: str, page: Path, port: int | None, demonstrate: bool) -> None:
             app.state.live.stop()  # live streams end first, so that nothing waits for them
             super().handle_exit(sig, frame)
 
+    config = uvicorn.Config(
+        app, log_level="warning", access_log=False, timeout_graceful_shutdown=1,
+        server_header=False,
+    )  # fmt: skip
+    server = Server(config)
+    _when_told(server.handle_exit)
+    if TOLD.is_set():
+        return
     with _listening_socket(port) as listening:
         address = f"http://127.0.0.1:{listening.getsockname()[1]}/"
         RUNNING.write_text(json.dumps({"pid": os.getpid(), "url": address}))
         print(f"  Elderberry is at {address}   (Ctrl-C stops it)", flush=True)
-        config = uvicorn.Config(
-            app, log_level="warning", access_log=False, timeout_graceful_shutdown=1,
-            server_header=False,
-        )  # fmt: skip
-        Server(config).run(sockets=[listening])
+        server.run(sockets=[listening])
 
 
 def _listening_socket(port: int | None) -> socket.socket:

@@ -4,11 +4,17 @@ from __future__ import annotations
 
 import errno
 import json
+import signal
 import socket
 import subprocess
+from collections.abc import Callable, Iterator
+from contextlib import suppress
+from functools import partial
 from pathlib import Path
 
 import pytest
+import uvicorn
+from sqlalchemy import Engine
 
 from elderberry import cli
 from elderberry.local import web
@@ -121,6 +127,49 @@ def test_the_address_answers_from_the_moment_it_is_known() -> None:
         socket.create_connection(("127.0.0.1", port), timeout=5).close()
         with cli._listening_socket(None) as other:
             assert other.getsockname()[1] != port
+
+
+@pytest.fixture
+def listens(
+    engine: Engine, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> Iterator[Callable[[], None]]:
+    """What serves, on the tests' database; what it does when it is told to stop ends with it."""
+    url = engine.url.render_as_string(hide_password=False)
+    monkeypatch.setenv("DATABASE_URL", url)
+    monkeypatch.setattr(cli, "RUNNING", tmp_path / "running.json")
+    monkeypatch.setattr(cli, "LOCAL", tmp_path)
+    (tmp_path / "assets").mkdir()
+    told = (signal.SIGTERM, signal.SIGINT)
+    before = [signal.getsignal(t) for t in told]
+    yield partial(cli._listen, url, tmp_path, None, False)
+    for one, act in zip(told, before, strict=True):
+        signal.signal(one, act)
+    cli.TOLD.clear()
+
+
+@pytest.mark.parametrize("told", [signal.SIGTERM, signal.SIGINT])
+def test_told_to_stop_in_the_moment_before_it_serves_it_serves_nothing(
+    listens: Callable[[], None], told: signal.Signals, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    seen: list[bool] = []
+
+    def run(server: uvicorn.Server, sockets: object) -> None:
+        signal.raise_signal(told)
+        seen.append(server.should_exit)
+
+    monkeypatch.setattr(uvicorn.Server, "run", run)
+    listens()
+    assert seen == [True]
+
+
+def test_told_to_stop_where_nothing_can_be_raised_it_is_not_forgotten(
+    listens: Callable[[], None], capsys: pytest.CaptureFixture[str]
+) -> None:
+    cli._when_told(cli._interrupted)
+    with suppress(KeyboardInterrupt):
+        signal.raise_signal(signal.SIGTERM)  # as it is lost in a callback
+    listens()
+    assert "Elderberry is at" not in capsys.readouterr().out
 
 
 def test_a_number_left_behind_ends_nobody_elses_process(

@@ -17,10 +17,12 @@ from elderberry.local.mariadb import PrivateMariadb
 from elderberry.services.cooking import batch_view, kept, steps
 from elderberry.services.cooking.folder import find, folder_of
 from elderberry.services.day import today
+from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
 from elderberry.store import Batch, Jar, Lot
 from elderberry.store.database import connect, migrate
+from tests.factories import Work, household
 
 OLD = Path(__file__).parent / "old" / "demo_0004.sql.gz"
 KEPT = ("batch", "lot", "operation", "operation_lot", "reading", "event", "jar", "person", "place")
@@ -116,3 +118,38 @@ def test_a_batch_that_was_under_way_goes_on(counted: Counted) -> None:
         assert [s.phase for s in shown.steps if s.id == running.id] == ["done"]
         assert all(s.title and s.before for s in shown.steps if s.role != "cool")
         orm.rollback()
+
+
+BEFORE_0024 = [
+    ("rhubarb_simmered", "rhubarb", 3000.0, "1.2 l water", "stir_in"),
+    ("steeped_dried", "rosehip", 400.0, "0.7 l water", "stir_in"),
+    ("redcurrants_in_the_jar", "redcurrant", 2000.0, "90 g sugar", "stir_in"),
+    ("steam_juiced", "damson", 4000.0, "1.2 l water", "stir_in"),
+]
+
+
+@pytest.mark.parametrize(("method", "fruit", "grams", "line", "at"), BEFORE_0024)
+def test_what_was_stirred_in_before_the_jars_stays_there(
+    committed: Engine, method: str, fruit: str, grams: float, line: str, at: str
+) -> None:
+    """Steps that take water and sugar by themselves since then take none of older batches."""
+    own = "dried" if method == "steeped_dried" else ""
+    main, later = GoesIn(fruit, grams, form=own), GoesIn(line=f"{line}, after straining")
+    with Orm(committed) as orm, orm.begin():
+        who = household(orm)
+        work = Work(orm, who, PlanRequest((main, later), method_key=method))
+        kept_as = {o.key for o in work.folder.operations}
+        batch_id = work.batch.id
+        brief = {**work.batch.brief}
+        key = brief["inputs"][1]["key"]
+        brief["inputs"] = [{**i, "where": ""} for i in brief["inputs"]]  # as it was stored before
+        work.batch.brief = brief
+    with committed.begin() as link:
+        link.execute(text("UPDATE alembic_version SET version_num = '0023'"))
+    assert migrate(committed)
+    with Orm(committed) as orm:
+        folder = folder_of(orm, who, batch_id)
+        laid = folder.standing.now
+        assert laid is not None
+        assert {o.key for o in laid.operations} <= kept_as
+        assert key in next(o for o in laid.operations if o.kind == at).takes

@@ -157,6 +157,15 @@ def test_what_sweetens_counts_towards_a_strength() -> None:
     assert "sugar_white_dissolve" not in enough.lots
 
 
+@pytest.mark.parametrize("key", ["redcurrants_in_the_jar", "whole_hot"])
+def test_sugar_that_is_said_by_what_comes_of_it_is_stirred_in_once_all_is_there(key: str) -> None:
+    chosen = method(key)
+    laid = planned(chosen, chosen.example(), "sugar to 34 Brix")
+    assert laid.main.filled.composition.first().brix == pytest.approx(34.0, abs=0.3)
+    stirred = next(o for o in laid.operations if "sugar_white" in o.takes)
+    assert stirred.kind == "stir_in"
+
+
 @pytest.mark.parametrize("water", ["0.3 l", "0.9 l", "2.4 l"])
 def test_a_thin_infusion_of_something_dried_is_no_puree(water: str) -> None:
     laid = planned(method("calyx_steep"), "30 g hibiscus", f"{water} water", without=("sugar",))

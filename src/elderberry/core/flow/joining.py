@@ -20,10 +20,11 @@ def joined(steps: Steps, inputs: Sequence[Input]) -> Steps:
     """The steps with everything that goes in: what no step takes by name joins where it should.
 
     What is said of a step, of an end by its filling, or of a time, decides. Else a second fruit is
-    worked on with the first; water goes where fruit is cooked, in place of the step's own, and what
-    sweetens where a step sweetens to a strength; spice, leaves and peel go where something simmers
-    or steeps, or are warmed with the juice and strained out, as is fruit that no step works on, or
-    lie on the tray with what dries; and anything else is stirred in before the ends part.
+    worked on with the first; water goes where fruit is cooked or covered, in place of the step's
+    own, and what sweetens and is weighed where a step puts in sugar; spice, leaves and peel go
+    where something simmers or steeps, or are warmed with the juice and strained out, as is fruit
+    that no step works on, or lie on the tray with what dries; and anything else is stirred in
+    before the ends part.
 
     Args:
         steps: of a method.
@@ -116,7 +117,8 @@ def _called_for(steps: Steps, given: Input) -> Step | None:
     """The first step that such a thing goes into, or before, where nothing else was said."""
     if given.where or given.scents:
         return None
-    sweet = materials.kind_of(given.material) in materials.SWEET
+    weighed = given.amount.how == "amount"
+    sweet = weighed and materials.kind_of(given.material) in materials.SWEET
     return next(
         (s for s in steps if given.lot_kind in (k := kind(s.kind)).calls_for
          or (sweet and k.sweetens)), None,

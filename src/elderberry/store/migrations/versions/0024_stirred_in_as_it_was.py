@@ -62,13 +62,10 @@ def _stay(inputs: Iterable[dict[str, Any]], steps: Iterable[dict[str, Any]]) -> 
 def _would_move(given: dict[str, Any], kinds: set[str]) -> bool:
     if given.get("where") or given.get("step") or "line" in given:
         return False
+    how = given["amount"].get("how", "amount")
     if given["material"] in SWEET:
-        return bool(kinds & SWEETENS)
-    return (
-        given["material"] == "water"
-        and given["amount"].get("how") != "target"
-        and bool(kinds & WETS)
-    )
+        return how == "amount" and bool(kinds & SWEETENS)
+    return given["material"] == "water" and how != "target" and bool(kinds & WETS)
 
 
 def downgrade() -> None:

@@ -1,31 +1,24 @@
-"""Queries of the shelf: its stacks, jars that are looked for, and sums over them."""
+"""Queries of the shelf: its stacks, and jars that are looked for."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
-from typing import Any
 
-from sqlalchemy import ColumnElement, Select, case, func, or_, select, union_all
+from sqlalchemy import ColumnElement, Select, func, or_, select, union_all
 from sqlalchemy.orm import Session as Orm
-from sqlalchemy.orm import aliased
 
 from elderberry.core.batch.lifecycle import Seal
 from elderberry.core.shelf.life import Lives
 from elderberry.store.base import UtcDateTime
-from elderberry.store.batch import Batch, Operation
-from elderberry.store.event import Event, Reading
 from elderberry.store.furniture import reckoned
 from elderberry.store.jar import Jar, Stack
-from elderberry.store.lot import Lot
 from elderberry.store.place import Place
 from elderberry.store.queries import NO, YES, all_of, mine
-from elderberry.store.station import Station
 
 CODE_LETTERS = 3
 """A word of so many letters or fewer may be the beginning of a code."""
-EATEN = (Lives.FINISHED, Lives.GIVEN, Lives.WENT_IN)
 
 
 @dataclass(frozen=True)
@@ -275,194 +268,6 @@ def on_place(orm: Orm, household_id: int, place_id: int) -> Sequence[Jar]:
     """Every jar on a place."""
     query = select(Jar).where(Jar.household_id == household_id, Jar.place_id == place_id)
     return orm.scalars(query.order_by(Jar.best_by, Jar.code)).all()
-
-
-def _called(household_id: int, fruit: str, label: str) -> list[ColumnElement[bool]]:
-    """Jars of a fruit and a name."""
-    return [Jar.household_id == household_id, Jar.fruit == fruit, Jar.label == label]
-
-
-def eaten(orm: Orm, household_id: int, fruit: str, label: str, since: datetime) -> int:
-    """Jars of a kind that were opened, used up, given away or used since then."""
-    named = _called(household_id, fruit, label)
-    ended = select(func.count()).where(*named, Jar.lives.in_(EATEN), Jar.ended_on >= since.date())
-    opened = select(func.count()).where(*named, Jar.lives == Lives.OPENED, Jar.opened_at >= since)
-    return sum(int(orm.execute(query).scalar_one()) for query in (ended, opened))
-
-
-def first_filled(orm: Orm, household_id: int, fruit: str, label: str) -> datetime | None:
-    """When the first jar of a kind was filled."""
-    query = select(func.min(Jar.filled_at)).where(*_called(household_id, fruit, label))
-    return orm.execute(query).scalar_one()
-
-
-def standing(orm: Orm, household_id: int, label: str) -> int:
-    """Jars of a name that stand on any place."""
-    query = select(func.sum(Stack.jars)).where(
-        Stack.household_id == household_id, Stack.label == label
-    )
-    return int(orm.execute(query).scalar_one() or 0)
-
-
-def by_year(orm: Orm, household_id: int) -> list[tuple[int, str, str, int, float]]:
-    """Jars by the year they were filled in, their fruit and what became of them: and mL."""
-    year = func.year(Jar.filled_at)
-    query = (
-        select(year, Jar.fruit, Jar.lives, func.count(), func.sum(Jar.fill_ml))
-        .where(Jar.household_id == household_id)
-        .group_by(year, Jar.fruit, Jar.lives)
-    )
-    return [(int(y), f, lives, int(n), float(ml)) for y, f, lives, n, ml in orm.execute(query)]
-
-
-def seals_by_closure(orm: Orm, household_id: int) -> list[tuple[str, str, int, int]]:
-    """Seals that were looked at, by the kind of jar and what closed it: how many, and failures."""
-    closure = func.coalesce(func.json_value(Jar.contents, "$.closure"), "")
-    failed = func.sum(case((Event.kind == "seal_failed", 1), else_=0))
-    query = (
-        select(Jar.jar_kind, closure, func.count(), failed)
-        .join(Event, Event.jar_id == Jar.id)
-        .where(Jar.household_id == household_id, Event.kind.in_(("seal_held", "seal_failed")))
-        .group_by(Jar.jar_kind, closure)
-    )
-    return [(kind, how, int(n), int(bad or 0)) for kind, how, n, bad in orm.execute(query)]
-
-
-def newest_batch_of(
-    orm: Orm, household_id: int, fruit: str, label: str
-) -> tuple[Batch, int] | None:
-    """The batch that filled jars of a name last, and how many it filled."""
-    named = _called(household_id, fruit, label)
-    last = select(Jar.batch_id).where(*named, Jar.batch_id.is_not(None))
-    batch_id = orm.scalar(last.order_by(Jar.filled_at.desc(), Jar.id.desc()).limit(1))
-    if batch_id is None:
-        return None
-    batch = orm.scalars(mine(household_id, Batch).where(Batch.id == batch_id)).one()
-    filled = select(func.count()).where(*named, Jar.batch_id == batch_id)
-    return batch, int(orm.execute(filled).scalar_one())
-
-
-def recalled(
-    orm: Orm, household_id: int, by: str, what: str, since: datetime | None
-) -> Sequence[Jar]:
-    """Jars that came of a source of fruit, a packet of lids, a batch or an instrument."""
-    query = select(Jar).where(Jar.household_id == household_id, Jar.lives != Lives.NEVER)
-    if by == "packet":
-        query = query.where(Jar.packet == what)
-    else:
-        query = query.where(Jar.batch_id.in_(_batches_of(household_id, by, what, since)))
-    return orm.scalars(query.order_by(Jar.batch_id, Jar.code)).all()
-
-
-def _batches_of(household_id: int, by: str, what: str, since: datetime | None) -> Select[Any]:
-    if by == "batch":
-        return select(Batch.id).where(Batch.household_id == household_id, Batch.code == what)
-    if by == "source":
-        return select(Lot.batch_id).where(
-            Lot.household_id == household_id, Lot.source == what, Lot.batch_id.is_not(None)
-        )
-    read = select(Reading.batch_id).where(
-        Reading.household_id == household_id, Reading.instrument == what
-    )
-    return read if since is None else read.where(Reading.at >= since)
-
-
-MOST_KNOWN = 300
-
-
-def sources(orm: Orm, household_id: int) -> list[str]:
-    """Where fruit of batches came from."""
-    query = (
-        select(Lot.source)
-        .where(Lot.household_id == household_id, Lot.batch_id.is_not(None), Lot.source.is_not(None))
-        .distinct()
-        .order_by(Lot.source)
-        .limit(MOST_KNOWN)
-    )
-    return [s for s in orm.scalars(query) if s]
-
-
-def packets(orm: Orm, household_id: int) -> list[str]:
-    """Packets of lids that jars were closed from."""
-    query = select(Jar.packet).where(Jar.household_id == household_id, Jar.packet != "")
-    return list(orm.scalars(query.distinct().order_by(Jar.packet).limit(MOST_KNOWN)))
-
-
-def batch_codes(orm: Orm, household_id: int) -> list[str]:
-    """Codes of batches, the newest first."""
-    query = select(Batch.code).where(Batch.household_id == household_id)
-    return list(orm.scalars(query.order_by(Batch.id.desc()).limit(MOST_KNOWN)))
-
-
-def instruments(orm: Orm, household_id: int) -> list[str]:
-    """Instruments that readings were made with."""
-    query = select(Reading.instrument).where(Reading.household_id == household_id)
-    return list(orm.scalars(query.distinct().order_by(Reading.instrument)))
-
-
-@dataclass
-class Spent:
-    """What the batches of a year took: litres filled, fruit [minor units] and lids."""
-
-    litres: float = 0.0
-    fruit_minor: float = 0.0
-    lids: int = 0
-
-
-@dataclass(frozen=True)
-class StepsDone:
-    """Finished steps of a kind in a year at a power [kW]: how many, and how long as planned."""
-
-    year: int
-    kind: str
-    power_kw: float | None
-    steps: int
-    minutes: float
-
-
-def steps_done(orm: Orm, household_id: int) -> list[StepsDone]:
-    """What was done in each year, by kind and by the power of where it was done."""
-    began = func.year(Batch.started_at)
-    query = (
-        select(began, Operation.kind, Station.power_kw, func.count(), func.sum(Operation.minutes))
-        .join(Batch, Batch.id == Operation.batch_id)
-        .outerjoin(Station, Station.id == Operation.station_id)
-        .where(Operation.household_id == household_id, Operation.phase == "done")
-        .group_by(began, Operation.kind, Station.power_kw)
-    )
-    return [StepsDone(int(y), k, kw, n, float(m)) for y, k, kw, n, m in orm.execute(query)]
-
-
-def spent_by_year(orm: Orm, household_id: int) -> dict[int, Spent]:
-    """What went into the jars of each year, in two sums."""
-    found: dict[int, Spent] = {}
-    year = func.year(Jar.filled_at)
-    new_lid = case((Jar.packet != "", 1), (Jar.seal != "capped", 1), else_=0)
-    jars = (
-        select(year, func.sum(Jar.fill_ml), func.sum(new_lid))
-        .where(
-            Jar.household_id == household_id,
-            Jar.lives != Lives.NEVER,
-            func.json_extract(Jar.contents, "$.found").is_(None),
-        )
-        .group_by(year)
-    )
-    for y, ml, lids in orm.execute(jars):
-        found[int(y)] = Spent(litres=float(ml) / 1000.0, lids=int(lids))
-    began = func.year(Batch.started_at)
-    came = aliased(Lot)
-    price = func.json_value(came.intake, "$.cost_minor")
-    fruit = (
-        select(began, func.sum(price * Lot.mass_g / came.mass_g))
-        .select_from(Lot)
-        .join(Batch, Batch.id == Lot.batch_id)
-        .join(came, came.id == Lot.from_lot_id)
-        .where(Lot.household_id == household_id)
-        .group_by(began)
-    )
-    for y, minor in orm.execute(fruit):
-        found.setdefault(int(y), Spent()).fruit_minor = float(minor or 0.0)
-    return found
 
 
 @dataclass(frozen=True)

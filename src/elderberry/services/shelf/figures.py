@@ -15,7 +15,7 @@ from elderberry.core.shelf.life import Lives
 from elderberry.core.shelf.worth import Prices, Worth, worth
 from elderberry.services.household import kitchens
 from elderberry.services.who import Who
-from elderberry.store import shelf_queries
+from elderberry.store import shelf_sums
 
 COLUMNS = {
     Lives.MADE: "kept",
@@ -85,7 +85,7 @@ def years(orm: Orm, who: Who) -> list[FruitYear]:
     """What became of the jars of each year and fruit, the newest and most first."""
     counts: dict[tuple[int, str], dict[str, int]] = defaultdict(lambda: defaultdict(int))
     litres: dict[tuple[int, str], float] = defaultdict(float)
-    for year, fruit, lives, n, ml in shelf_queries.by_year(orm, who.household_id):
+    for year, fruit, lives, n, ml in shelf_sums.by_year(orm, who.household_id):
         if lives == Lives.NEVER:
             continue
         counts[year, fruit][COLUMNS[Lives(lives)]] += n
@@ -105,7 +105,7 @@ def years(orm: Orm, who: Who) -> list[FruitYear]:
 def _seals(orm: Orm, who: Who) -> list[SealRow]:
     units = kitchens.units(orm, who)
     found = []
-    for kind, closure, n, failed in shelf_queries.seals_by_closure(orm, who.household_id):
+    for kind, closure, n, failed in shelf_sums.seals_by_closure(orm, who.household_id):
         jar = jars.kind(kind)
         found.append(SealRow(jar.named(units), closures.named(closure), n, failed))
     return sorted(found, key=lambda s: -s.looked_at)
@@ -115,7 +115,7 @@ def _costs(orm: Orm, who: Who, prices: Prices) -> list[YearCost]:
     """By year: fruit that came with a price, lids, heat and hours, over the litres made."""
     found = []
     heat_kwh, hours = _work(orm, who)
-    for year, sums in shelf_queries.spent_by_year(orm, who.household_id).items():
+    for year, sums in shelf_sums.spent_by_year(orm, who.household_id).items():
         if sums.litres > 0:
             made = worth(
                 sums.litres, sums.fruit_minor, sums.lids, heat_kwh[year], hours[year], prices
@@ -129,7 +129,7 @@ def _work(orm: Orm, who: Who) -> tuple[dict[int, float], dict[int, float]]:
     usual_kw = kitchens.for_core(orm, who).burner_kw
     heat_kwh: dict[int, float] = defaultdict(float)
     hours: dict[int, float] = defaultdict(float)
-    for row in shelf_queries.steps_done(orm, who.household_id):
+    for row in shelf_sums.steps_done(orm, who.household_id):
         what = kinds.kind(row.kind)
         if what.station in ON_A_RING:
             heat_kwh[row.year] += (row.power_kw or usual_kw) * row.minutes / 60.0

@@ -15,7 +15,7 @@ from elderberry.services.cooking.shown import JarView
 from elderberry.services.errors import FieldError
 from elderberry.services.journal import record
 from elderberry.services.who import Who
-from elderberry.store import Jar, shelf_queries
+from elderberry.store import Jar, recall_queries
 
 By = Literal["source", "packet", "batch", "instrument"]
 BYS: tuple[By, ...] = get_args(By)
@@ -60,8 +60,8 @@ def known(orm: Orm, who: Who) -> Known:
     """What jars can be recalled by in this household."""
     hh = who.household_id
     return Known(
-        shelf_queries.sources(orm, hh), shelf_queries.packets(orm, hh),
-        shelf_queries.batch_codes(orm, hh), shelf_queries.instruments(orm, hh),
+        recall_queries.sources(orm, hh), recall_queries.packets(orm, hh),
+        recall_queries.batch_codes(orm, hh), recall_queries.instruments(orm, hh),
     )  # fmt: skip
 
 
@@ -108,7 +108,7 @@ def hold(orm: Orm, who: Who, by: By, what: str, since: datetime | None, now: dat
 def _jars(orm: Orm, who: Who, by: By, what: str, since: datetime | None) -> Sequence[Jar]:
     if not what.strip():
         raise FieldError("/what", "Say which.")
-    return shelf_queries.recalled(orm, who.household_id, by, what.strip(), since)
+    return recall_queries.recalled(orm, who.household_id, by, what.strip(), since)
 
 
 _ENDED = {

@@ -15,7 +15,7 @@ from elderberry.services.household import kitchens
 from elderberry.services.shelf import labels, lives, warm_days
 from elderberry.services.shelf.shown import BatchOf, EnoughView, StackPage
 from elderberry.services.who import Who
-from elderberry.store import Batch, Jar, Stack, queries, shelf_queries
+from elderberry.store import Batch, Jar, Stack, queries, shelf_queries, shelf_sums
 
 
 def page(orm: Orm, who: Who, stack_id: int, now: datetime) -> StackPage:
@@ -53,11 +53,11 @@ def _enough(orm: Orm, who: Who, stack: Stack, now: datetime) -> EnoughView:
     """Whether what stands there lasts till it is made again, at the pace of the last year."""
     hh, fruit, label = who.household_id, stack.fruit, stack.label
     today, since = kitchens.today(orm, who, now), now - timedelta(days=PACE_OVER_D)
-    first = shelf_queries.first_filled(orm, hh, fruit, label)
+    first = shelf_sums.first_filled(orm, hh, fruit, label)
     began = max(since, first) if first else since
-    newest = shelf_queries.newest_batch_of(orm, hh, fruit, label)
-    there = shelf_queries.standing(orm, hh, label)
-    eaten = shelf_queries.eaten(orm, hh, fruit, label, since)
+    newest = shelf_sums.newest_batch_of(orm, hh, fruit, label)
+    there = shelf_sums.standing(orm, hh, label)
+    eaten = shelf_sums.eaten(orm, hh, fruit, label, since)
     again = _again(newest[0].started_at.date(), today) if newest else today
     found = lasts(there, eaten, (now - began).days, today, again, _kg_a_jar(newest))
     name = materials.fruit(fruit).name if fruit in materials.fruits() else ""

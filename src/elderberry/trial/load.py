@@ -16,19 +16,23 @@ from elderberry.trial.installation import Installation
 
 READS = ("/api/today", "/api/hob", "/api/shelf", "/api/kitchen", "/api/lots")
 READERS, READS_EACH, PAUSE_S = 50, 6, 2.0
-ROUNDS_ALONE = 3
+ROUNDS_ALONE, ALL_IN_S = 3, 60.0
 WRONG_SIGN_INS = 60
 
 
 def under_load(there: Installation, readers: int = READERS) -> list[Figure]:
-    """An answer's time with so many readers, against that of one; none is ever refused."""
+    """An answer's time with so many readers, against that of one; none is ever refused.
+
+    They begin once all have their streams open.
+    """
     idle = _idle(there)
     times: list[float] = []
     codes: Counter[int] = Counter()
-    lock = threading.Lock()
+    lock, all_in = threading.Lock(), threading.Barrier(readers, timeout=ALL_IN_S)
 
     def read(number: int) -> None:
         with there.client() as client, client.stream("GET", "/api/events"):
+            all_in.wait()
             time.sleep(PAUSE_S * number / readers)
             for turn in range(READS_EACH):
                 path = READS[(number + turn) % len(READS)]

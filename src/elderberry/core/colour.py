@@ -63,7 +63,7 @@ def of_lot(lot: Lot) -> str:
         alone = next(iter(lot.origins), None)
         return of_material(alone.material) if alone and len(lot.origins) == 1 else CLEAR
     mixed = np.sum([np.asarray(rgb) * grams / total for rgb, grams in tints], axis=0)
-    fruit = sum(float(lot.mix.usual_part(s).soluble_g) for s in lot.origins if s.fruit)
+    fruit = sum(lot.mix.usual_solids_g(s) for s in lot.origins if s.fruit)
     strength = min(1.0, 100.0 * max(total, fruit) / whole / FULL_PCT) ** PALES
     return _hex(np.asarray(_rgb(CLEAR)) * (1.0 - strength) + mixed * strength)
 
@@ -72,7 +72,7 @@ def _tint(lot: Lot, source: Source, hottest_c: float) -> tuple[RGB, float]:
     """The colour that a source gives, and its solids that do [g]; sugar browns by its heat."""
     brown = caramel(hottest_c) if source.fruit is None else ""
     if brown:
-        return _rgb(brown), CARAMEL_TINTS * float(lot.mix.usual_part(source).soluble_g)
+        return _rgb(brown), CARAMEL_TINTS * lot.mix.usual_solids_g(source)
     return _rgb(of_material(source.material)), _tint_g(lot, source)
 
 
@@ -89,7 +89,7 @@ def caramel(hottest_c: float) -> str:
 
 def _tint_g(lot: Lot, source: Source) -> float:
     """Solids of a source in a lot that tint it [g]."""
-    solids = float(lot.mix.usual_part(source).soluble_g)
+    solids = lot.mix.usual_solids_g(source)
     if source.fruit:
         dark = 1.0 - _light(_rgb(source.fruit.colour))
         return float(solids * dark**DARK_WINS)

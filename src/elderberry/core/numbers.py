@@ -100,15 +100,15 @@ def newton_bracketed(
     """
     shape = 0.0 * (np.asarray(low) + np.asarray(high) + np.asarray(start))
     lo, hi, x = shape + low, shape + high, shape + start
-    for _ in range(80):
-        value, slope = value_and_slope(x)
-        above = value > 0
-        lo, hi = np.where(above, x, lo), np.where(above, hi, x)
-        with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore"):
+        for _ in range(80):
+            value, slope = value_and_slope(x)
+            above = value > 0
+            lo, hi = np.where(above, x, lo), np.where(above, hi, x)
             step = x - value / slope
-        inside = (step >= lo) & (step <= hi)
-        following = np.where(inside, step, 0.5 * (lo + hi))
-        if (inside & (np.abs(following - x) < tolerance)).all():
-            return as_given(following)
-        x = following
+            inside = (step >= lo) & (step <= hi)
+            following = np.where(inside, step, 0.5 * (lo + hi))
+            if (inside & (np.abs(following - x) < tolerance)).all():
+                return as_given(following)
+            x = following
     return as_given(x)

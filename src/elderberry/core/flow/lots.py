@@ -213,6 +213,10 @@ class Mix:
         held = self.origins[source]
         return source.usual.portion(typical(held.water), typical(held.solute), typical(held.solid))
 
+    def usual_solids_g(self, source: Source) -> float:
+        """What of that is dissolved [g]."""
+        return typical(source.usual.soluble_g) * typical(self.origins[source].solute)
+
     def usual_part_g(self, source: Source) -> float:
         """What that weighs [g]."""
         held = self.origins[source]
@@ -377,9 +381,7 @@ class Lot:
     @cached_property
     def fruit_solids_g(self) -> float:
         """Soluble solids in it that came from fruit [g], in the typical case."""
-        return sum(
-            (float(self.mix.usual_part(s).soluble_g) for s in self.origins if s.fruit), start=0.0
-        )
+        return sum((self.mix.usual_solids_g(s) for s in self.origins if s.fruit), start=0.0)
 
     def meter_shows(self, ph: float) -> Lot:
         """The lot once a meter has shown its pH."""

@@ -29,11 +29,13 @@ FELL_SHORT = "fell_short"
 USE_FIRST = "Juice left it in the canner: eat it first."
 
 
-def views(orm: Orm, who: Who, jars: Sequence[Jar]) -> list[JarView]:
-    """Jars with their places and their best-by."""
+def views(
+    orm: Orm, who: Who, jars: Sequence[Jar], past: ageing.Ageing | None = None
+) -> list[JarView]:
+    """Jars with their places and their best-by; past: what is known of theirs already."""
     if not jars:
         return []
-    known, now = ageing.of(orm, who, jars), datetime.now(UTC)
+    known, now = past or ageing.of(orm, who, jars), datetime.now(UTC)
     codes = queries.codes_of(orm, who.household_id, jars)
     colours = _colours(orm, who, jars)
     return [

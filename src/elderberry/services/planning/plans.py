@@ -19,7 +19,8 @@ from elderberry.core.numbers import typical
 from elderberry.services.household import kitchens, own_processes
 from elderberry.services.planning import amounts, cycles, intake, learned, lines, own_methods, paces
 from elderberry.services.planning.asked import PlanRequest
-from elderberry.services.planning.last_time import last_time
+from elderberry.services.planning.last_time import LastTime, last_time
+from elderberry.services.planning.lately import Lately
 from elderberry.services.planning.plan_view import PlanView, view
 from elderberry.services.planning.prepared import Prepared
 from elderberry.services.who import Who
@@ -81,9 +82,16 @@ def make(orm: Orm, who: Who, request: PlanRequest) -> core.Plan:
 def show(orm: Orm, who: Who, request: PlanRequest) -> PlanView:
     """A plan as Plan shows it, with the dots its yield rests on."""
     prepared = prepare(orm, who, request)
+    last = last_time(orm, who, prepared.brief.main.material)
+    return SHOWN.shown((prepared, last), lambda: _shown(prepared, last))
+
+
+SHOWN: Lately[tuple[Prepared, LastTime | None], PlanView] = Lately()
+
+
+def _shown(prepared: Prepared, last: LastTime | None) -> PlanView:
     plan = prepared.plan()
     matters = _matters(prepared, plan)
-    last = last_time(orm, who, prepared.brief.main.material)
     return view(plan, prepared.own, prepared.observations, prepared.runs_out, matters, last)
 
 

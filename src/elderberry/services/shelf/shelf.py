@@ -201,7 +201,9 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     jar = lives.one(orm, who, jar_id)
     folder = None if jar.batch_id is None else folder_of(orm, who, jar.batch_id)
     mine = [jar] if folder is None else folder.jars
-    jars = {j.id: j for j in jar_view.views(orm, who, mine)}
+    now = datetime.now(UTC)
+    known = ageing.of(orm, who, mine, now)
+    jars = {j.id: j for j in jar_view.views(orm, who, mine, known)}
     if jar.id not in jars:  # its filling was taken back
         raise NotFound("jar")
     shown = jars.pop(jar.id)
@@ -212,8 +214,6 @@ def jar_page(orm: Orm, who: Who, jar_id: int) -> JarPage:
     went_through.pop(jar_view.FELL_SHORT, None)
     events = queries.jar_events(orm, who.household_id, jar.id)
     said = frozenset(w for e in events if e.kind == "spoiled" for w in e.data.get("words", ()))
-    now = datetime.now(UTC)
-    known = ageing.of(orm, who, [jar], now)
     return JarPage(
         jar=shown,
         process=ProcessView(**went_through) if went_through else None,

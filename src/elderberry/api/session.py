@@ -61,6 +61,10 @@ def sign_in(
     address = request.client.host if request.client else ""
     with Orm(chosen.engine) as orm, orm.begin():
         tried = signing_in.begin(orm, sent.sign_in, address, browser, now)
+    with Orm(chosen.engine) as orm, orm.begin():
+        too_many = signing_in.too_many(orm, tried, now)
+    if too_many is not None:
+        raise too_many
     if not chosen.hashing.matches(tried.stored, sent.password):
         raise SignInFailed("That name and password do not belong together.")
     with Orm(chosen.engine) as orm, orm.begin():

@@ -11,6 +11,7 @@ from contextlib import ExitStack
 import httpx2 as httpx
 
 from elderberry.api.answers import FOR_S
+from elderberry.services.household.signing_in import TRIES
 from elderberry.trial.figures import Figure, percentile_95
 from elderberry.trial.installation import Installation
 
@@ -83,22 +84,24 @@ def wrong_sign_ins(there: Installation, count: int = WRONG_SIGN_INS) -> list[Fig
     ready = threading.Barrier(count)
     times: list[float] = []
 
-    def guess(number: int) -> tuple[int, bool]:
+    def guess(name: str) -> tuple[int, bool]:
         with httpx.Client(base_url=there.url, timeout=60) as client:
             ready.wait()
             began = time.perf_counter()
-            sent = {"sign_in": f"nobody{number}", "password": "guess"}
+            sent = {"sign_in": name, "password": "guess"}
             answer = client.post("/api/session", json=sent)
             times.append(time.perf_counter() - began)
             return answer.status_code, "retry-after" in answer.headers
 
     with ExitStack() as held:
         pool = held.enter_context(ThreadPoolExecutor(count))
-        answers = list(pool.map(guess, range(count)))
+        one_name = Counter(code for code, _ in pool.map(guess, ["somebody"] * count))
+        answers = list(pool.map(guess, (f"nobody{n}" for n in range(count))))
     odd = Counter(code for code, _ in answers if code not in {401, 429, 503})
     unhinted = sum(code in {429, 503} and not hint for code, hint in answers)
     return [
         Figure(f"the slowest of {count} wrong sign-ins at once", max(times), 15, "s", of_time=True),
         Figure("of them answered neither 401, 429 nor 503", odd.total(), 0, said=str(odd or "")),
         Figure("of them put off without saying until when", unhinted, 0),
+        Figure("passwords looked at of as many under one name", one_name[401], TRIES),
     ]

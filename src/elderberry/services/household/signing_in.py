@@ -41,6 +41,7 @@ MOST_BROWSERS = 20
 class Try:
     """A sign-in under way: whose it would be, what their password is checked against."""
 
+    number: int
     whence: str
     person_id: int | None
     stored: str | None
@@ -52,35 +53,52 @@ def begin(orm: Orm, sign_in: str, address: str, browser: str, now: datetime) -> 
     """Count a try, and look up what its password is to be checked against.
 
     Args:
-        orm: a transaction to be committed before the password is looked at.
+        orm: a transaction to be committed before anybody asks whether it goes on.
         sign_in: the name as typed.
         address: where the request comes from.
         browser: the token by which a browser is known; empty where it has none.
         now: the time.
 
     Raises:
-        TooManyTries: eight within a quarter of an hour under this name from there.
         FieldError: no name is that long.
     """
     name = known_as(sign_in)
     person = orm.scalar(select(Person).where(Person.sign_in == name))
     known = browser if person and _browser(orm, person.id, browser) else ""
     whence = _hash(f"{name}\n{known or address}")
-    since = now - TRIES_WITHIN
-    orm.execute(delete(SignInTry).where(SignInTry.at < since))
+    over = SignInTry.at < now - TRIES_WITHIN
+    if orm.scalar(select(SignInTry.id).where(over).limit(1)):  # to delete waits for all tries
+        orm.execute(delete(SignInTry).where(over))
     mine = SignInTry(whence=whence, at=now)
     orm.add(mine)
     orm.flush()
-    before = select(SignInTry.at).where(SignInTry.whence == whence, SignInTry.id < mine.id)
-    earlier = sorted(orm.scalars(before.where(SignInTry.at >= since)))
-    if len(earlier) >= TRIES:
-        orm.delete(mine)
-        wait = (earlier[-TRIES] + TRIES_WITHIN - now).total_seconds()
-        words = "Too many tries. Wait a quarter of an hour, then sign in again."
-        raise TooManyTries(words, max(1, round(wait)))
     if person is None:
-        return Try(whence, None, None, known)
-    return Try(whence, person.id, person.password_hash, known)
+        return Try(mine.id, whence, None, None, known)
+    return Try(mine.id, whence, person.id, person.password_hash, known)
+
+
+def too_many(orm: Orm, tried: Try, now: datetime) -> TooManyTries | None:
+    """What stands against a try that has been counted: eight others within a quarter of an hour
+    under this name from there. It is then counted no longer.
+
+    Args:
+        orm: a transaction that began after that of the try was committed. Of as many as come at
+            once, the last that was counted sees all others that go on: they are never over eight.
+        tried: the try.
+        now: the time.
+    """
+    others = select(SignInTry.at).where(
+        SignInTry.whence == tried.whence,
+        SignInTry.id != tried.number,
+        SignInTry.at >= now - TRIES_WITHIN,
+    )
+    times = sorted(orm.scalars(others))
+    if len(times) < TRIES:
+        return None
+    orm.execute(delete(SignInTry).where(SignInTry.id == tried.number))
+    wait = (times[-TRIES] + TRIES_WITHIN - now).total_seconds()
+    words = "Too many tries. Wait a quarter of an hour, then sign in again."
+    return TooManyTries(words, max(1, round(wait)))
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ import shutil
 from collections.abc import Iterator
 from contextlib import ExitStack
 from pathlib import Path
+from typing import Any
 
 import pytest
 from argon2 import PasswordHasher
@@ -16,6 +17,7 @@ from sqlalchemy.orm import Session as Orm
 from xdist.remote import Producer
 from xdist.scheduler import LoadScopeScheduling
 
+from elderberry.core import plan
 from elderberry.local.mariadb import QUICK_AND_FORGETFUL, PrivateMariadb
 from elderberry.services.household.hashing import Hashing
 from elderberry.store import Base
@@ -54,6 +56,20 @@ def pytest_configure(config: pytest.Config) -> None:
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Producer) -> ByFileAndSize | None:
     """How tests are shared out among workers."""
     return ByFileAndSize(config, log) if config.getoption("dist") == "loadscope" else None
+
+
+@pytest.fixture
+def laid(monkeypatch: pytest.MonkeyPatch) -> list[object]:
+    """Every time that a flow is laid out."""
+    times: list[object] = []
+    usual = plan.plan
+
+    def counted(*given: Any, **more: Any) -> plan.Plan:
+        times.append(given)
+        return usual(*given, **more)
+
+    monkeypatch.setattr(plan, "plan", counted)
+    return times
 
 
 @pytest.fixture(scope="session")

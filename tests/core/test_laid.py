@@ -7,7 +7,6 @@ from typing import Any
 
 import pytest
 
-from elderberry.core import plan as plans
 from elderberry.core.batch.laid import LaidOut, ToLay
 from elderberry.core.flow.seen import Seen, StepSeen
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
@@ -21,20 +20,6 @@ HERE = Kitchen(585, Juicer(8, 4, 1.8), Canner(7), 2.2, jar_stock={"pint": 24, "q
 def as_asked() -> ToLay:
     """All of it made anew, as each request makes it from its rows."""
     return ToLay(method("steam_juiced"), load("quince", 3.5), replace(HERE), {}, {}, {}, {})
-
-
-@pytest.fixture
-def laid(monkeypatch: pytest.MonkeyPatch) -> list[object]:
-    """Every time that a flow is laid out."""
-    times: list[object] = []
-    usual = plans.plan
-
-    def counted(*given: Any, **more: Any) -> plans.Plan:
-        times.append(given)
-        return usual(*given, **more)
-
-    monkeypatch.setattr(plans, "plan", counted)
-    return times
 
 
 def test_who_looks_again_finds_it_laid_out(laid: list[object]) -> None:

@@ -7,7 +7,6 @@ from collections.abc import Callable
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import plan as core
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
 from elderberry.services.planning import plans
@@ -17,19 +16,10 @@ from elderberry.store import JarStock
 from tests.factories import NOON, forget, household, request
 
 
-@pytest.fixture
-def laid(monkeypatch: pytest.MonkeyPatch) -> list[object]:
-    """Every time that a plan is laid out."""
-    times: list[object] = []
-    usual = core.plan
-
-    def counted(*given: object, **more: object) -> core.Plan:
-        times.append(given)
-        return usual(*given, **more)  # type: ignore[arg-type]
-
-    monkeypatch.setattr(core, "plan", counted)
+@pytest.fixture(autouse=True)
+def nothing_lately(monkeypatch: pytest.MonkeyPatch) -> None:
+    """No plan was shown before."""
     monkeypatch.setattr(plans, "SHOWN", Lately())
-    return times
 
 
 def a_dozen_pints(orm: Orm, who: Who) -> None:

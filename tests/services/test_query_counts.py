@@ -9,7 +9,6 @@ import pytest
 from sqlalchemy import Engine, event
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core import plan as core
 from elderberry.services.cooking import batch_list, batch_view
 from elderberry.services.cooking.folder import find
 from elderberry.services.day import stove, today
@@ -84,20 +83,6 @@ def test_a_batch_reads_its_own_rows_only(committed: Engine) -> None:
 def _of(row: object) -> object:
     """The batch that a row is of."""
     return getattr(row, "batch_id", None)
-
-
-@pytest.fixture
-def laid(monkeypatch: pytest.MonkeyPatch) -> list[object]:
-    """Every time that a flow is laid out."""
-    times: list[object] = []
-    usual = core.plan
-
-    def counted_plan(*given: object, **more: object) -> core.Plan:
-        times.append(given)
-        return usual(*given, **more)  # type: ignore[arg-type]
-
-    monkeypatch.setattr(core, "plan", counted_plan)
-    return times
 
 
 def test_the_rail_is_on_every_screen_and_lays_nothing_out_anew(

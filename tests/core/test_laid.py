@@ -11,6 +11,7 @@ from elderberry.core.batch.laid import LaidOut, ToLay
 from elderberry.core.flow.seen import Seen, StepSeen
 from elderberry.core.kitchen import Canner, Juicer, Kitchen
 from elderberry.core.method import method
+from elderberry.core.plan import Plan
 from elderberry.core.process import OwnProcess
 from tests.briefs import load
 
@@ -22,11 +23,16 @@ def as_asked() -> ToLay:
     return ToLay(method("steam_juiced"), load("quince", 3.5), replace(HERE), {}, {}, {}, {})
 
 
+def look(batch: LaidOut, wanted: ToLay) -> Plan | None:
+    """A batch as it is laid out for whoever looks at it."""
+    return batch.made(wanted, wanted.plan)
+
+
 def test_who_looks_again_finds_it_laid_out(laid: list[object]) -> None:
     batch = LaidOut()
-    first = batch.plan(as_asked())
+    first = look(batch, as_asked())
     assert first is not None
-    assert batch.plan(as_asked()) is first
+    assert look(batch, as_asked()) is first
     assert len(laid) == 1
 
 
@@ -47,8 +53,8 @@ OTHERWISE: dict[str, dict[str, Any]] = {
 @pytest.mark.parametrize("what", OTHERWISE)
 def test_whatever_is_otherwise_lays_it_out_anew(what: str, laid: list[object]) -> None:
     batch = LaidOut()
-    before = batch.plan(as_asked())
-    after = batch.plan(replace(as_asked(), **OTHERWISE[what]))
+    before = look(batch, as_asked())
+    after = look(batch, replace(as_asked(), **OTHERWISE[what]))
     assert after is not before
     assert len(laid) == 2
 
@@ -56,6 +62,6 @@ def test_whatever_is_otherwise_lays_it_out_anew(what: str, laid: list[object]) -
 def test_what_cannot_be_laid_out_is_not_tried_again(laid: list[object]) -> None:
     batch = LaidOut()
     none_left = replace(as_asked(), brief=load("quince", 3.5, loads=0))
-    assert batch.plan(none_left) is None
-    assert batch.plan(none_left) is None
+    assert look(batch, none_left) is None
+    assert look(batch, none_left) is None
     assert len(laid) == 1

@@ -7,10 +7,10 @@ from collections.abc import Callable
 import pytest
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core.lately import Lately
 from elderberry.services.household import kitchens
 from elderberry.services.journal import record
 from elderberry.services.planning import plans
-from elderberry.services.planning.lately import Lately
 from elderberry.services.who import Who
 from elderberry.store import JarStock
 from tests.factories import NOON, forget, household, request
@@ -19,7 +19,7 @@ from tests.factories import NOON, forget, household, request
 @pytest.fixture(autouse=True)
 def nothing_lately(monkeypatch: pytest.MonkeyPatch) -> None:
     """No plan was shown before."""
-    monkeypatch.setattr(plans, "SHOWN", Lately())
+    monkeypatch.setattr(plans, "SHOWN", Lately(most=16))
 
 
 def a_dozen_pints(orm: Orm, who: Who) -> None:
@@ -60,8 +60,8 @@ def test_it_is_laid_out_again_where_it_hangs_on_what_happened(
 
 def test_only_so_many_are_kept() -> None:
     kept: Lately[int, list[int]] = Lately(most=3)
-    first = kept.shown(1, lambda: [1])
-    assert kept.shown(1, list) is first
+    first = kept.made(1, lambda: [1])
+    assert kept.made(1, list) is first
     for other in (2, 3, 4):
-        kept.shown(other, list)
-    assert kept.shown(1, list) is not first
+        kept.made(other, list)
+    assert kept.made(1, list) is not first

@@ -67,7 +67,7 @@ class Composition:
     def there(self) -> tuple[str, ...]:
         """The parts of which there is anything in any draw: nothing else need be reckoned."""
         mine = vars(self)
-        return tuple(n for n in NAMES if not isinstance(p := mine[n], float) or p != 0.0)
+        return tuple(_kept({n: mine[n] for n in NAMES}))
 
     def __add__(self, other: Composition) -> Composition:
         """Both together; mass, sugar and acid balance by construction."""
@@ -196,10 +196,15 @@ class Composition:
         return _sound({n: typical(getattr(self, n)) for n in self.there})
 
 
+def _kept(parts: dict[str, Values]) -> dict[str, Values]:
+    """Parts of which there is anything in any draw."""
+    return {n: p for n, p in parts.items() if not isinstance(p, float) or p != 0.0}
+
+
 def _sound(parts: dict[str, Values]) -> Composition:
     """A composition of amounts that are known to be sound, since they come of sound ones."""
     made = object.__new__(Composition)
-    kept = {n: p for n, p in parts.items() if not isinstance(p, float) or p != 0.0}
+    kept = _kept(parts)
     made.__dict__.update(kept, there=tuple(kept))
     return made
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import TypeAlias
 
 from elderberry.core import plan as plans
 from elderberry.core.errors import CoreError
@@ -11,6 +12,7 @@ from elderberry.core.flow.draft import Forecasts
 from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.seen import Seen, StepSeen
 from elderberry.core.kitchen import Kitchen
+from elderberry.core.lately import Lately
 from elderberry.core.method import Method
 from elderberry.core.process import OwnProcess
 
@@ -38,15 +40,5 @@ class ToLay:
             return None
 
 
-class LaidOut:
-    """What a batch was laid out with last, and what came of it: most presses change neither."""
-
-    def __init__(self) -> None:
-        self._last: tuple[ToLay, plans.Plan | None] | None = None
-
-    def plan(self, wanted: ToLay) -> plans.Plan | None:
-        """The flow laid out; None where it cannot be."""
-        last = self._last
-        if last is None or last[0] != wanted:
-            last = self._last = wanted, wanted.plan()
-        return last[1]
+LaidOut: TypeAlias = Lately[ToLay, plans.Plan | None]
+"""What a batch was laid out with last, and what came of it: most presses change neither."""

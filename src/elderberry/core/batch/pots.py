@@ -66,9 +66,8 @@ class Pots(UnderWay):
         seen = self._with_losses(self._with_drops(read))
         juicer = replace(self.kitchen.juicer, basket_l=ROOMY_BASKET_L)
         here = replace(self.kitchen, juicer=juicer)
-        return self.laid.plan(
-            ToLay(self.method, self.brief, here, self.own, seen, self.done, self.forecasts)
-        )
+        wanted = ToLay(self.method, self.brief, here, self.own, seen, self.done, self.forecasts)
+        return self.laid.made(wanted, wanted.plan)
 
     def _with_drops(self, seen: dict[str, Seen]) -> dict[str, Seen]:
         """What was read of lots, with what a drop has shown of a pot that nobody read otherwise,

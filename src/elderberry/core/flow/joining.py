@@ -110,7 +110,7 @@ def _cooks(steps: Steps, given: Input) -> Step | None:
     if given.material != "water" or given.where or given.amount.how == "target":
         return None
     wet = next((s for s in steps if (k := kind(s.kind)).cooks or k.covers or k.gets_juice), None)
-    return wet if wet is not None and (wet is cooks or kind(wet.kind).covers) else None
+    return wet if wet and (kind(wet.kind).cooks or kind(wet.kind).covers) else None
 
 
 def _called_for(steps: Steps, given: Input) -> Step | None:

@@ -10,7 +10,7 @@ import numpy as np
 from elderberry.core import estimates, juicing, materials, sugar, yields
 from elderberry.core.composition import Composition
 from elderberry.core.errors import CannotTell, DoesNotFit
-from elderberry.core.estimates import Estimate, from_draws, normal_scores
+from elderberry.core.estimates import Estimate, normal_scores
 from elderberry.core.flow.draft import DRAINED_KEEPS, SQUEEZED_KEEPS, Draft, drawn, laid
 from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.lots import Figures, Held, Lot, Mix, Source, litres
@@ -444,20 +444,21 @@ def infuse(draft: Draft, step: Step) -> Draft:
     else:
         jar_l = np.asarray(fruit.composition.mass_g) / float(step.chosen("fruit"))
     sweet = ingredient(step, "sugar_white", "Sugar", own_sugar_l * jar_l)
-    room = np.maximum(1000.0 * jar_l - (there + sweet.mix).composition.volume_ml, 0.0)
-    filling = water_of(draft, f"water_{step.key}", room * G_PER_ML, "Boiling water")
-    own = (*((sweet,) if own_sugar_l else ()), *(() if waters else (filling,)))
+    own = [sweet] if own_sugar_l else []
+    if not waters:
+        room = np.maximum(1000.0 * jar_l - (there + sweet.mix).composition.volume_ml, 0.0)
+        waters = (water_of(draft, f"water_{step.key}", room * G_PER_ML, "Boiling water"),)
+        own += waters
+    boiling = sum((x.composition for x in waters), start=Composition())
     sources = (*said, *own)
-    much = from_draws(sum((x.composition.water for x in sources if x.kind == "water"), start=0.0))
     grams = sum(typical(x.composition.sugars_g) for x in sources)
     figures = {
         "fruit_g": f"{typical(fruit.composition.mass_g) / typical(jar_l):.0f}",
         "sugar_g": f"{grams / typical(jar_l):.0f}",
-        "water_l": f"{much.typ / G_PER_ML / 1000.0:.3f}",
+        "water_l": f"{typical(boiling.water) / G_PER_ML / 1000.0:.3f}",
     }
     return laid(
         draft, inner, about(15.0 + 2.0 * typical(jar_l)),
         (fruit.titled("in the jar"), sum((x.mix for x in own), start=there)),
-        sources=sources, params=figures,
-        holds=sum((x.composition for x in sources if x.kind == "water"), start=Composition()),
+        sources=sources, params=figures, holds=boiling,
     )  # fmt: skip

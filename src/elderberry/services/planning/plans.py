@@ -14,13 +14,13 @@ from elderberry.core.errors import CoreError
 from elderberry.core.estimates import measured
 from elderberry.core.flow import edits, joining, wiring
 from elderberry.core.flow.kinds import kind
+from elderberry.core.lately import Lately
 from elderberry.core.method import Method, unnamed
 from elderberry.core.numbers import typical
 from elderberry.services.household import kitchens, own_processes
 from elderberry.services.planning import amounts, cycles, intake, learned, lines, own_methods, paces
 from elderberry.services.planning.asked import PlanRequest
 from elderberry.services.planning.last_time import LastTime, last_time
-from elderberry.services.planning.lately import Lately
 from elderberry.services.planning.plan_view import PlanView, view
 from elderberry.services.planning.prepared import Prepared
 from elderberry.services.who import Who
@@ -83,10 +83,10 @@ def show(orm: Orm, who: Who, request: PlanRequest) -> PlanView:
     """A plan as Plan shows it, with the dots its yield rests on."""
     prepared = prepare(orm, who, request)
     last = last_time(orm, who, prepared.brief.main.material)
-    return SHOWN.shown((prepared, last), lambda: _shown(prepared, last))
+    return SHOWN.made((prepared, last), lambda: _shown(prepared, last))
 
 
-SHOWN: Lately[tuple[Prepared, LastTime | None], PlanView] = Lately()
+SHOWN: Lately[tuple[Prepared, LastTime | None], PlanView] = Lately(most=16)
 
 
 def _shown(prepared: Prepared, last: LastTime | None) -> PlanView:

@@ -103,11 +103,17 @@ def paces(climate: Climate, row: LifeRow, first: date, days: int) -> Array:
     from_day = first.timetuple().tm_yday
     until = from_day + days
     found = _by_season(climate.seasons, row, max(until, FIVE_YEARS))[from_day:until].copy()
-    for day, seen in climate.logged.items():
-        n = (day - first).days
-        if 0 <= n < days:
-            found[n] = _of_readings(seen, row)
-    return found / LIGHT_FACTOR if climate.light and row.state == CANNED else found
+    seen = {
+        n: temps for day, temps in climate.logged.items() if 0 <= (n := (day - first).days) < days
+    }
+    if seen:
+        found[[*seen]] = [_of_readings(temps, row) for temps in seen.values()]
+    return _as_lit(found, climate.light, row)
+
+
+def _as_lit(found: Array, light: bool, row: LifeRow) -> Array:
+    """Paces in the light or in the dark."""
+    return found / LIGHT_FACTOR if light and row.state == CANNED else found
 
 
 FIVE_YEARS = 5 * 366
@@ -193,6 +199,8 @@ def cost_days(spells: Sequence[Spell], row: LifeRow) -> float:
     >>> round(cost_days(spells, life_row("canned_sealed", "juice")), 3)
     14.0
     """
+    if not any(s.climate.logged for s in spells):
+        return 0.0
     usual = [Spell(as_usual(s.climate), s.since, s.until) for s in spells]
     return aged_days(spells, row) - aged_days(usual, row)
 
@@ -217,18 +225,60 @@ def day_of(left_d: float, climate: Climate, row: LifeRow, since: date) -> date:
     >>> day_of(365, Climate(15.0), life_row("canned_sealed", "juice"), date(2026, 10, 1))
     datetime.date(2027, 10, 1)
     """
-    if left_d <= 0.0:
-        return since
-    ahead = max(climate.logged, default=since)
-    known = max(0, (ahead - since).days + 1)
-    spent = np.cumsum(paces(climate, row, since, known)) if known else np.zeros(0)
-    if known and spent[-1] >= left_d:
-        return since + timedelta(days=_within(spent, left_d))
-    left, since = left_d - (float(spent[-1]) if known else 0.0), since + timedelta(days=known)
-    year = np.cumsum(paces(as_usual(climate), row, since, 1461))  # four years: whole days again
-    rounds = int(left // year[-1])
-    rest = left - rounds * float(year[-1])
-    return since + timedelta(days=rounds * 1461 + (_within(year, rest) if rest > 0 else 0))
+    return ahead(climate, row, since).day_of(left_d)
+
+
+@dataclass(frozen=True)
+class Ahead:
+    """What is to come at a place, for a clock: several lives are looked up in it.
+
+    since: from when on; known: days at the reference that its logged days sum up to, day by day;
+    usual: the same of the four years after them, by the season alone.
+    """
+
+    since: date
+    known: Array
+    usual: Array
+
+    def day_of(self, left_d: float) -> date:
+        """The day on which so many days at the reference are used up."""
+        if left_d <= 0.0:
+            return self.since
+        logged = len(self.known)
+        spent = float(self.known[-1]) if logged else 0.0
+        if spent >= left_d:
+            return self.since + timedelta(days=_within(self.known, left_d))
+        rounds, rest = divmod(left_d - spent, float(self.usual[-1]))
+        more = _within(self.usual, rest) if rest > 0 else 0
+        return self.since + timedelta(days=logged + int(rounds) * FOUR_YEARS + more)
+
+
+def ahead(climate: Climate, row: LifeRow, since: date) -> Ahead:
+    """What is to come at a place, for a clock.
+
+    Args:
+        climate: of the place.
+        row: the clock.
+        since: from when on.
+
+    Source: q10 rule.
+    """
+    last = max(climate.logged, default=since - timedelta(days=1))
+    logged = max(0, (last - since).days + 1)
+    known = np.cumsum(paces(climate, row, since, logged))
+    from_day = (since + timedelta(days=logged)).timetuple().tm_yday
+    return Ahead(since, known, _four_years(climate.seasons, climate.light, row, from_day))
+
+
+FOUR_YEARS = 1461
+"""Days after which the year is whole days again."""
+
+
+@lru_cache(maxsize=512)
+def _four_years(place: Seasons, light: bool, row: LifeRow, from_day: int) -> Array:
+    """The running sum of four years by the season alone, from a day of the year on."""
+    usual = _by_season(place, row, FIVE_YEARS)[from_day:][:FOUR_YEARS]
+    return np.cumsum(_as_lit(usual, light, row))
 
 
 def _within(spent: Array, left: float) -> int:

@@ -91,14 +91,12 @@ class Ageing:
     ) -> BestByView:
         """Until when it is at its best as long as it stays closed; full: share of a usual life."""
         before, until = climate.aged_days(self.spells(jar), row), self.spells(jar, now)
-
-        def day(life: float) -> date:
-            here = self.climates[place.id]
-            return climate.day_of(life * full - before, here, row, jar.placed_at.date())
-
+        ahead = climate.ahead(self.climates[place.id], row, jar.placed_at.date())
+        lives = (row.days_lo, row.days_typ, row.days_hi)
+        lo, typ, hi = (ahead.day_of(life * full - before) for life in lives)
         words = f"{row.state.replace('_', ' ')}, {in_units(figure(place.temp_c, 'C'), self.units)}"
         return BestByView(
-            day(row.days_lo), day(row.days_typ), day(row.days_hi),
+            lo, typ, hi,
             climate.aged_days(until, row) / row.days_typ / full,
             words,
             cost_days=climate.cost_days(until, row),

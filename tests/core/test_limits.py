@@ -20,12 +20,14 @@ from elderberry.core import (
     names,
     pace,
     quantities,
+    serving,
     solve,
     storage,
     sugar,
     sweeteners,
     texture,
     water,
+    yields,
 )
 from elderberry.core.composition import of_fruit_juice, of_material
 from elderberry.core.drying import air_dry, back, freeze_dry
@@ -34,6 +36,7 @@ from elderberry.core.estimates import Estimate, normal_scores
 from elderberry.core.figures import CannotRead
 from elderberry.core.flow import inputs, lots
 from elderberry.core.operations import extracting
+from elderberry.core.process.rows import OwnProcess
 from elderberry.core.shelf import climate, enough, tasting, worth
 from tests.briefs import a_kitchen
 
@@ -44,6 +47,14 @@ JAR = heat.heating(473.0, 38.0, 120.0)
 DAY = date(2026, 7, 1)
 PINT = jars.kind("pint")
 AGED = 36_500.0
+SYRUP = JUICE + of_material("sugar_white", 900.0)
+TRAY = freeze_dry.Tray(THIN, 10.0)
+
+
+def an_own(jar_ml: float = 500.0, max_ph: float = 4.0) -> OwnProcess:
+    """A tested process that a household has entered."""
+    return OwnProcess("syrup", jar_ml, {300.0: 10}, max_ph, "a bulletin", "2026-10-01")
+
 
 Ask = Callable[[float], object]
 LIMITS: dict[str, tuple[Ask, float, float]] = {
@@ -129,6 +140,77 @@ LIMITS: dict[str, tuple[Ask, float, float]] = {
     "water of a pan": (lambda x: juicing.minutes_to_dry(x, 1.0), 0.0, 100.0),
     "width of a pot": (lambda x: juicing.water_from_depth_l(10.0, x, 0.0), 5.0, 100.0),
     "yield": (lambda x: solve.scale_to_mass(JUICE, x), 0.0, 1e9),
+    "acid of a Brix that is read": (lambda x: sugar.refractometer_reads(20.0, x), 0.0, 12.0),
+    "acid of a true Brix": (lambda x: sugar.true_brix(20.0, x), 0.0, 12.0),
+    "acidity of a glass": (lambda x: serving.ratio(SYRUP, "water", 8.0, x), 0.5, 40.0),
+    "amount that goes in": (lambda x: inputs.Input("fruit", "plum", inputs.grams(x)), 0.0, 1e7),
+    "barometer over a pot": (
+        lambda x: water.boiling_point_c(None, pressure_pa=x), 30_000.0, 110_000.0,
+    ),
+    "boil-off of a basket": (lambda x: juicing.condensate_kg(4.0, 98.0, 15.0, x), 0.0, 50.0),
+    "Brix of a glass": (lambda x: serving.ratio(SYRUP, "water", x), 0.5, 40.0),
+    "Brix that is read": (lambda x: sugar.refractometer_reads(x, 1.0), 0.0, 85.0),
+    "Brix, true by its acid": (lambda x: sugar.true_brix(x, 1.0), 0.0, 85.0),
+    "Brix, viscous": (lambda x: texture.viscosity_genotelle(x, 20.0), 0.0, texture.MOST_BRIX),
+    "calibrated at": (lambda x: sugar.sg_at_20c(1.05, 20.0, x), 15.0, 25.0),
+    "cooling of a jar": (lambda x: heat.inside_jar(20.0, 60.0, 98.0, JAR, x), 0.0, 240.0),
+    "cycle of a freeze-dryer": (
+        lambda x: freeze_dry.hours([TRAY], [freeze_dry.Cycle(1.0, 10.0, 0.1, True, x)]), 0.5, 200.0,
+    ),
+    "drink of a powder": (lambda x: back.for_drink(x, 100.0, 400.0), 10.0, 1e5),
+    "filled at": (lambda x: heat.jar_temperatures([0.0, 10.0], [90.0, 90.0], x, JAR), -30.0, 130.0),
+    "first weighing": (lambda x: freeze_dry.is_dry(x, x), 1e-3, 1e6),
+    "fruit of a peel": (lambda x: citrus.peel_of("grapefruit", x), 0.0, 1e5),
+    "fruit that is covered": (lambda x: juicing.water_to_cover_l(x, 0.6), 0.0, 500.0),
+    "fruit under water": (lambda x: juicing.water_from_depth_l(90.0, 99.0, x), 0.0, 500.0),
+    "fruit, its temperature": (lambda x: juicing.condensate_kg(4.0, 98.0, x), -25.0, 60.0),
+    "heat of a canner": (lambda x: heat.steam_canner_water_kg(10.0, x), 0.2, 20.0),
+    "held by what is pressed": (lambda x: juicing.recovered_share(100.0, x), 1e-6, 1e6),
+    "hours a batch dries": (lambda x: air_dry.fit([(x, 0.5)], 0.85), 1e-3, 1000.0),
+    "infusion, its acidity": (lambda x: composition.of_dried("rosehip", 1.0, None, x), 0.0, 40.0),
+    "infusion, its pH": (lambda x: composition.of_dried("rosehip", 1.0, x), 1.8, 4.0),
+    "jar of its own, how high": (lambda x: heat.heating(473.0, 38.0, x), 10.0, 500.0),
+    "jar of its own, how large": (lambda x: heat.heating(x, 38.0, 120.0), 20.0, 5000.0),
+    "jar of its own, how thick": (lambda x: heat.heating(473.0, 38.0, 120.0, x), 0.1, 1e6),
+    "jar of its own, how wide": (lambda x: heat.heating(473.0, x, 120.0), 5.0, 200.0),
+    "jars there": (lambda x: enough.lasts(x, 0, 90.0, DAY, DAY), 0.0, 1e7),  # type: ignore[arg-type]
+    "life at a temperature": (lambda x: storage.rate(x, ROW), *ROW.limits_c),
+    "mass of a juice": (lambda x: of_fruit_juice("plum", x), 0.0, 1e9),
+    "mass that is sweetened": (lambda x: sugar.sugar_to_reach(x, 10.0, 50.0), 0.0, 1e9),
+    "mass that is thinned": (lambda x: sugar.water_to_reach(x, 50.0, 10.0), 0.0, 1e9),
+    "minutes in the open": (lambda x: freeze_dry.gain_pct(50.0, x), 0.0, 1e5),
+    "moisture of a frame": (air_dry.water_activity, 0.0, 0.9999),
+    "moisture, its mass": (lambda x: air_dry.mass_at(x, 0.8), 0.0, 0.8),
+    "moisture, its share": (lambda x: air_dry.wet_at(x, 0.8), 0.2, 1.0),
+    "own process, its jar": (lambda x: an_own(jar_ml=x), 50.0, 2000.0),
+    "own process, its pH": (lambda x: an_own(max_ph=x), 2.0, 4.2),
+    "packing under water": (lambda x: juicing.water_to_cover_l(4.0, x), 0.05, 1.2),
+    "peel, how much of it": (
+        lambda x: citrus.stretch(100.0, "grapefruit", "by-peel", citric_share=x), 0.0, 1.0,
+    ),
+    "pressed with water": (lambda x: juicing.recovered_share(x, 100.0), 0.0, 1e6),
+    "pressure of steam": (water.saturation_pressure_pa, 0.0, 373.9),
+    "record of a bath": (
+        lambda x: heat.jar_temperatures([0.0, 10.0], [90.0, x], 60.0, JAR), -30.0, 130.0,
+    ),
+    "record of a jar": (lambda x: heat.lethality_min([0.0, 10.0], [60.0, x]), -30.0, 130.0),
+    "record of a jar, its steps": (lambda x: heat.lethality_min([0.0, x], [60.0, 60.0]), 0.0, 1e6),
+    "record of a syrup": (
+        lambda x: sugar.inverted_share([0.0, 10.0], [60.0, x], 3.0, 0.5), -40.0, 150.0,
+    ),
+    "refractometer, its temperature": (lambda x: sugar.refractometer_at_20c(20.0, x), 10.0, 40.0),
+    "specific gravity of a syrup": (
+        sugar.brix_from_sg, 1.0, float(sugar.sg_from_brix(85.0)),
+    ),
+    "thickness on a tray": (lambda x: freeze_dry.law_h(1.0, x), 0.5, 100.0),
+    "thinned to a Brix": (lambda x: sugar.water_to_reach(100.0, 100.0, x), 1e-6, 100.0),
+    "viscous at": (lambda x: texture.viscosity_genotelle(20.0, x), 0.0, 120.0),
+    "volume that is shared out": (lambda x: jars.evenly({"pint": 2}, x), 1.0, 1e6),
+    "volume to scale to": (lambda x: solve.scale_to_volume(JUICE, x), 0.0, 1e9),
+    "volumes of a hydrometer": (lambda x: sugar.sg_at_20c(1.05, x), 0.0, 60.0),
+    "water of a powder": (lambda x: back.back(100.0, x), 0.0, 1e7),
+    "water on a tray": (lambda x: freeze_dry.law_h(x, 10.0), 1e-4, 50.0),
+    "yield that was seen": (yields.Observation, 0.01, 5.0),
 }  # fmt: skip
 
 

@@ -160,6 +160,8 @@ def test_reading_what_was_said_gives_the_same(case: tuple[System, str], step: in
         (Quantity(4000, "volume"), "us", "4 1/4 quarts"),
         (Quantity(1134, "mass"), "us", "2 lb 8 oz"),
         (Quantity(1252, "mass"), "metric", "1.25 kg"),
+        (Quantity(997.5, "mass"), "metric", "1 kg"),
+        (Quantity(997.4, "mass"), "metric", "995 g"),
         (Quantity(7.3, "mass"), "metric", "7 g"),
         (Quantity(3.14, "mass"), "metric", "3.1 g"),
         (Quantity(88, "temperature"), "us", "190 °F"),

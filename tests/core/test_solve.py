@@ -119,6 +119,7 @@ def test_scaling_fills_the_jars() -> None:
     [
         (lambda: solve.sweeten(syrup(50), 40), 50),
         (lambda: solve.sweeten(syrup(12), 85, "honey"), 82.7),
+        (lambda: solve.sweeten(syrup(12), 100), 100),
         (lambda: solve.thin(syrup(10), 20), 10),
         (lambda: solve.boil_down(syrup(50), brix=40), 50),
         (lambda: solve.boil_down(syrup(10), boiling_c=90), 99.97),

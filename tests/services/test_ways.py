@@ -113,7 +113,7 @@ def test_water_that_nobody_measured_is_inferred(orm: Orm) -> None:
     who = household(orm)
     furnishing.change_kitchen(orm, who, {"instruments": ["jug", "ruler", "refractometer"]})
     furnishing.put(orm, who, "vessel", None,
-        {"kind": "pot", "name": "Pot", "litres": 8, "count": 1, "diameter_cm": 24},
+        {"kind": "pot", "name": "Pot", "litres": 8, "count": 1, "diameter_cm": 28},
     )  # fmt: skip
     work = Work(orm, who, request("rosehip", 1.5, keep="chill", method_key="rosehip_steep"))
 
@@ -130,7 +130,7 @@ def test_water_that_nobody_measured_is_inferred(orm: Orm) -> None:
     work.do("steep", 20, lambda m: steps.take_reading(m, reading("depth_cm", 9, "ruler")))
     litres, by = water()
     assert by == "the depth in the pot"
-    assert litres == pytest.approx(9 * 3.14159 * 144 / 1000 - 1.4 / 1.03, abs=0.06)
+    assert litres == pytest.approx(9 * 3.14159 * 14**2 / 1000 - 1.4 / 1.03, abs=0.06)
     assert work.folder.standing.juice_ml()[0].typ > before
     other = Work(orm, who, request("rosehip", 1.5, keep="chill", method_key="rosehip_steep"))
     other.finish("sort", 10)
@@ -139,6 +139,22 @@ def test_water_that_nobody_measured_is_inferred(orm: Orm) -> None:
     step = next(s for s in batch_view.view(orm, who, other.folder.batch).steps if s.key == "steep")
     assert step.water is not None
     assert step.water.inferred_from == "the sweetness of the liquor"
+
+
+def test_how_the_figures_of_a_lot_are_known(orm: Orm) -> None:
+    """The fruit was weighed; what comes of it is predicted until it is read."""
+    work = Work(orm, household(orm), request())
+
+    def known() -> dict[str, str]:
+        lots = batch_view.view(orm, work.who, work.folder.batch).lots
+        return {lot.key: lot.known for lot in lots}
+
+    assert known()["fruit"] == "measured"
+    assert known()["juice-1"] == "predicted"
+    work.do("steam_juice-1", 1)
+    work.finish("steam_juice-1", 60, readings=(reading("volume_ml", 1900, "jug"),))
+    assert known()["juice-1"] == "measured"
+    assert known()["pomace-1"] == "predicted"
 
 
 def test_early_and_late_draws_are_read_apart(orm: Orm) -> None:

@@ -9,7 +9,6 @@ from elderberry.core.errors import CannotTell
 from elderberry.core.process.contents import Contents
 from elderberry.core.wording import figure
 
-SYRUP_BRIX = 45.0
 COLD_C = 20.0
 LITTLE_SPIRIT = 0.05
 """Share of a full dose of spirit under which it is not spoken of [-]."""
@@ -27,7 +26,7 @@ def sentences(contents: Contents, keep: str, place_c: float) -> tuple[str, ...]:
 
     Source: texture.viscosity_mpa_s, texture.crystals, water.keeping_class; data/storage_life.csv.
     """
-    if contents.brix < SYRUP_BRIX or contents.whole or contents.lot.loose:
+    if contents.brix < keeping.HALF_BRIX or contents.whole or contents.lot.loose:
         return ()
     return tuple(_said(contents, keep, place_c))
 
@@ -71,8 +70,9 @@ def _spirit(c: Contents) -> Iterator[str]:
     if share >= 1.0:
         yield "The spirit in it about doubles how long it keeps."
         return
-    missing = (1.0 - share) * keeping.SPIRIT_PCT / 100.0 * float(c.usual.mass_g)
-    ml = missing / materials.ingredient("spirit_40").ethanol / SPIRIT_G_PER_ML
+    full = keeping.SPIRIT_PCT / 100.0
+    missing = (1.0 - share) * full * float(c.usual.mass_g)
+    ml = missing / (materials.ingredient("spirit_40").ethanol - full) / SPIRIT_G_PER_ML
     if share > LITTLE_SPIRIT:
         life = keeping.life_of(c, "chill").days_typ
         yield (

@@ -55,11 +55,17 @@ def _anew(folder: Folder, lot: Lot) -> LotView:
 
 
 def _known(folder: Folder, lot: Lot, now: FlowLot, *, was_read: bool) -> str:
-    """How a lot's figure is known, in a word: what only follows from others is predicted."""
-    given = any(i.key == lot.key for i in folder.brief.inputs)
-    if was_read or (given and now.mass_g.evidence is Evidence.MEASURED):
+    """How much of a lot there is, and how that is known, in a word.
+
+    What was weighed before it went in is measured, whatever is known of its make-up; what only
+    follows from others is predicted.
+    """
+    given = next((i for i in folder.brief.inputs if i.key == lot.key), None)
+    weighed = given.amount.grams if given else None
+    evidence = weighed.evidence if weighed else now.mass_g.evidence
+    if was_read or (given and evidence is Evidence.MEASURED):
         return "measured"
-    return "read" if now.mass_g.evidence is Evidence.READ else "predicted"
+    return "read" if evidence is Evidence.READ else "predicted"
 
 
 def _colour(folder: Folder, lot: Lot) -> str:

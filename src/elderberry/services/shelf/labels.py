@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -22,7 +23,7 @@ from elderberry.services.errors import NotFound
 from elderberry.services.household import kitchens
 from elderberry.services.shelf import servings
 from elderberry.services.who import Who
-from elderberry.store import Jar, queries
+from elderberry.store import Jar, Place, queries
 
 MOST = 500
 """Labels that are printed at once."""
@@ -81,12 +82,17 @@ def _labels(
         raise NotFound("jar")
     views = {v.id: v for v in jar_view.views(orm, who, list(rows.values()))}
     units, thinned = kitchens.units(orm, who), dict[int | None, str]()
+    cold = {p.id: COLD.get(p.kind, "") for p in queries.all_of(orm, who.household_id, Place)}
     found = []
     for jar_id in ids:
         jar, view = rows[jar_id], views[jar_id]
         if jar.lot_id not in thinned:
             thinned[jar.lot_id] = _thinned(orm, who, jar)
-        lines = [*_cautions(jar), *_contents(jar, units), thinned[jar.lot_id]]
+        lines = [
+            *_cautions(jar, cold.get(jar.place_id or 0, "")),
+            *_contents(jar, units),
+            thinned[jar.lot_id],
+        ]
         label = drawn.Label(
             view.label, view.code, _days(view), [x for x in lines if x],
             f"{origin}/shelf/{jar.id}", view.colour,
@@ -111,10 +117,8 @@ SHORT_D = 90
 
 def _contents(jar: Jar, units: System) -> list[str]:
     """What is in it and how much, the most first, and its sugar."""
-    said = []
-    named = [_named(o) for o in jar.contents.get("origins", ())][:MOST_NAMED]
-    if any(named):
-        said.append("Of " + ", ".join(n for n in named if n))
+    parts = _parts(jar)
+    said = ["Of " + ", ".join(f"{name} {pct:.0f} %" for name, pct in parts)] if parts else []
     brix, grams = jar.contents.get("brix"), jar_view.weighs_g(jar, jar.fill_ml)
     amount = in_units(figure(jar.fill_ml, "ml"), units)
     if grams is None:
@@ -125,23 +129,31 @@ def _contents(jar: Jar, units: System) -> list[str]:
     return [*said, f"{amount}, {weight}, {brix:.0f} g of sugar in 100 g"]
 
 
-def _named(origin: dict[str, object]) -> str:
-    """A part of what is in it: "damson juice 62 %"."""
-    pct, material = float(str(origin["pct"])), str(origin["material"])
-    if pct < LEAST_PCT and material != "honey":
-        return ""
+def _parts(jar: Jar) -> list[tuple[str, float]]:
+    """What is in it, each thing once whatever way it came in, the most first [% of mass]."""
+    shares: dict[str, float] = defaultdict(float)
+    for origin in jar.contents.get("origins", ()):
+        shares[_named(str(origin["material"]), str(origin.get("form", "")))] += float(origin["pct"])
+    most_first = sorted(shares.items(), key=lambda part: -part[1])
+    return [p for p in most_first if p[1] >= LEAST_PCT or p[0] == "honey"][:MOST_NAMED]
+
+
+def _named(material: str, form: str) -> str:
+    """A part of what is in it, in words: "damson juice"."""
     if material in fruits():
-        form = str(origin.get("form", ""))
         part = "" if form in {"", "whole"} else f" {form.replace('_', ' ')}"
-        return f"{materials.fruit(material).name.lower()}{part} {pct:.0f} %"
+        return f"{materials.fruit(material).name.lower()}{part}"
     try:
-        return f"{ingredient(material).name.lower()} {pct:.0f} %"
+        return ingredient(material).name.lower()
     except Unknown:
-        return f"{material.replace('_', ' ')} {pct:.0f} %"
+        return material.replace("_", " ")
 
 
-def _cautions(jar: Jar) -> list[str]:
-    """What whoever opens it has to know."""
+COLD = {"freezer": "Keep frozen.", "refrigerator": "Keep cold."}
+
+
+def _cautions(jar: Jar, cold: str) -> list[str]:
+    """What whoever opens it has to know; cold: of a place that is."""
     in_it = {str(o["material"]) for o in jar.contents.get("origins", ())}
     said = []
     if jar.contents.get(FOUND):
@@ -151,7 +163,7 @@ def _cautions(jar: Jar) -> list[str]:
     if in_it & ELDERS:
         said.append("Elder, cooked: never eaten raw.")
     if jar.seal not in {"sealed", "cooling", "capped", "unknown"}:
-        said.append("Keep cold.")
+        said.append(cold or COLD["refrigerator"])
     if jar.lid:
         said.append(f"{jar.lid.capitalize()} lid." if jar.lid in LIDS else "")
     return said

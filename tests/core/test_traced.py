@@ -64,3 +64,15 @@ def test_what_is_kept_of_a_long_log_has_its_extremes_and_its_end(temps: list[flo
 def test_what_no_probe_shows_is_refused() -> None:
     with pytest.raises(OutOfRange):
         traced.check(seen(20, 900))
+
+
+@pytest.mark.parametrize("many", [traced.MOST_POINTS + 1, 3 * traced.MOST_POINTS + 7])
+def test_a_long_record_keeps_its_hottest_its_coldest_and_its_end(many: int) -> None:
+    temps = [90.0 + (n % 7) / 10 for n in range(many)]
+    temps[many // 3], temps[many // 2], temps[-1] = 99.9, 61.5, 88.8
+    kept = few(seen(*temps))
+    assert len(kept) <= traced.MOST_POINTS + 3
+    assert [p[0] for p in kept] == sorted(p[0] for p in kept)
+    assert {99.9, 61.5} <= {p[1] for p in kept}
+    assert kept[-1] == (at(many - 1), 88.8)
+    assert set(kept) <= set(seen(*temps))

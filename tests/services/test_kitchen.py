@@ -5,12 +5,13 @@ from __future__ import annotations
 import pytest
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core import jars
 from elderberry.services.cooking import batch_view
 from elderberry.services.errors import Conflict, FieldError, NotAllowed, NotFound
 from elderberry.services.household import furnishing, kitchen_view, kitchens
 from elderberry.services.planning import plans
 from elderberry.services.who import Who
-from elderberry.store import Jar, Station, queries
+from elderberry.store import Jar, JarStock, Station, Vessel, queries
 from tests.factories import Work, household, request
 
 
@@ -103,3 +104,22 @@ def test_a_barometer_tells_the_altitude_on_the_safe_side(orm: Orm) -> None:
     pairs = zip(low.minutes, high.minutes, strict=True)
     assert all((a.minutes or 0) <= (b.minutes or 0) for a, b in pairs)
     assert kitchen_view.effect(None, None).minutes[0].minutes is None
+
+
+def test_vessels_and_jars_of_another_kind_come_and_go(orm: Orm) -> None:
+    who = household(orm)
+    furnishing.put(
+        orm, who, "vessel", None, {"kind": "pot", "name": "Jam pan", "litres": 9, "count": 1}
+    )
+    pan = next(v for v in queries.all_of(orm, who.household_id, Vessel) if v.name == "Jam pan")
+    furnishing.drop_vessel(orm, who, pan.id)
+    assert "Jam pan" not in {v.name for v in queries.all_of(orm, who.household_id, Vessel)}
+    with pytest.raises(NotFound):
+        furnishing.drop_vessel(orm, who, pan.id)
+    stood = {s.jar_kind for s in queries.all_of(orm, who.household_id, JarStock)}
+    kind = next(k for k in jars.kinds() if k not in stood)
+    furnishing.count_jars(orm, who, kind, 7, 4, " Lids of spring ")
+    row = next(s for s in queries.all_of(orm, who.household_id, JarStock) if s.jar_kind == kind)
+    assert (row.jars, row.lids, row.packet) == (7, 4, "Lids of spring")
+    furnishing.count_jars(orm, who, kind, 2, 1)
+    assert (row.jars, row.lids, row.packet) == (2, 1, "")

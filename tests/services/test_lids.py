@@ -10,10 +10,10 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.errors import Unknown
 from elderberry.services.cooking import batch_view, steps, undo
-from elderberry.services.errors import FieldError
+from elderberry.services.errors import FieldError, NotFound
 from elderberry.services.household import furnishing, kitchens
 from elderberry.services.who import Who
-from elderberry.store import JarStock, LidStock, Station, queries
+from elderberry.store import JarStock, LidStock, Place, Station, queries
 from tests.factories import Work, household, minutes, request
 
 
@@ -105,3 +105,25 @@ def test_each_canner_has_its_own_words(orm: Orm, heater: str, says: str) -> None
     process = next(s for s in steps_ if s.role == "process")
     assert any(says in check for check in process.checks)
     assert not any("{" in check or "«" in check for s in steps_ for check in s.checks)
+
+
+def test_jars_that_held_go_where_they_are_said_to_stand(orm: Orm) -> None:
+    """Not into the cold, nor where there is nothing."""
+    who = household(orm)
+    furnishing.put(
+        orm, who, "place", None,
+        {"kind": "cellar", "name": "Deep cellar", "temp_c": 9, "light": False},
+    )  # fmt: skip
+    places = {p.name: p for p in queries.all_of(orm, who.household_id, Place)}
+    work = Work(orm, who)
+    work.to_cooling(jars=2, part_ml=0)
+    work.finish("cool-1", 116 + 13 * 60)
+    for number in range(2):
+        work.look(number, 117 + 13 * 60)
+    cold = next(p for p in places.values() if p.kind == "refrigerator")
+    with pytest.raises(FieldError, match="on a shelf or in the cellar"):
+        work.finish("seal_check", 118 + 13 * 60, place_id=cold.id)
+    with pytest.raises(NotFound):
+        work.finish("seal_check", 118 + 13 * 60, place_id=999_999)
+    work.finish("seal_check", 118 + 13 * 60, place_id=places["Deep cellar"].id)
+    assert {j.place_id for j in work.folder.jars} == {places["Deep cellar"].id}

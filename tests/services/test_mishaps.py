@@ -10,7 +10,8 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.flow.kinds import kind, kinds
 from elderberry.services.cooking import batch_view, mishaps, steps
 from elderberry.services.cooking.shown import BatchView
-from elderberry.services.errors import FieldError, NotFound
+from elderberry.services.errors import Conflict, FieldError, NotFound
+from elderberry.services.notes import deviations
 from tests.factories import Work, household, minutes, reading, request
 
 CUP_ML = 250.0
@@ -128,3 +129,29 @@ def test_each_step_offers_what_happens_there_and_every_mishap_has_its_step(work:
     assert kind("steam_juice").role == "steam"
     view = batch_view.of(work.folder)
     assert [s.mishaps for s in view.steps if s.phase is Phase.WAITING and s.role == "steam"] == [[]]
+
+
+def test_what_went_too_thick_gets_its_water_back(orm: Orm) -> None:
+    work = Work(orm, household(orm), request("apple", 8.0, method_key="apple_reduced"))
+    before = [o.key for o in work.folder.operations]
+    boils = next(o.key for o in work.folder.operations if o.kind == "reduce")
+    for number, key in enumerate(before[: before.index(boils)]):
+        work.do(key, 1000 * number)
+        work.finish(key, 1000 * number + 900)
+    began = 1000.0 * before.index(boils)
+    work.do(boils, began)
+    with pytest.raises(FieldError, match="amount"):
+        press(work, boils, began + 30, "too_thick", "some")
+    press(work, boils, began + 30, "too_thick", "500 ml")
+    back = [e.data for e in work.folder.events if e.kind == "water_back"]
+    assert back == [{"grams": pytest.approx(500), "said": "500 ml"}]
+    words = [d.words for d in deviations.of_batch(work.folder)]
+    assert words == ["It has gone too thick", "water back into the pot: 500 ml"]
+
+
+def test_what_is_over_is_noted_where_one_is(work: Work) -> None:
+    work.to_cooling()
+    with pytest.raises(Conflict, match="This step is over"):
+        press(work, "steam_juice-1", 117, "hose_off", "1 cup")
+    with pytest.raises(FieldError, match="Say which jar"):
+        press(work, "cool-1", 120, "jar_cracked")

@@ -146,3 +146,15 @@ def test_its_sheet_can_be_printed_and_read(work: Work, units: str) -> None:
     for words in (page.title, page.code, "The boil was lost", safety.STANDING_LINE, "Steam load 1"):
         assert words in text
     assert ("2 quarts" if units == "us" else "2 l") in text
+
+
+def test_a_reading_that_was_put_right_and_more_time_are_on_it(orm: Orm) -> None:
+    work = Work(orm, household(orm), request())
+    work.do("steam_juice-1", 1)
+    work.do("steam_juice-1", 50, lambda m: steps.lengthen(m, 12, "still dark"))
+    work.finish("steam_juice-1", 80, readings=(reading("volume_ml", 1700, "jug"),))
+    wrong = next(r for r in work.folder.readings if r.quantity == "volume_ml")
+    work.do("steam_juice-1", 81, lambda m: steps.correct(m, wrong.id, 2050))
+    said = [d.words for d in page_of(work).deviations]
+    assert "12 min more: still dark" in said
+    assert [w for w in said if "put right" in w and "1700" in w and "2050" in w]

@@ -30,11 +30,7 @@ function labelsOf(batch: BatchView): Record<string, Label> {
   const labels: Record<string, Label> = {};
   for (const [name, lots] of groups) {
     const usual = usualLabel(lots.map((l) => l.now));
-    if (usual && SAID.has(lots[0]?.kind ?? ""))
-      labels[name] = {
-        big: usual.big,
-        small: [usual.small, howKnown(lots)].filter(Boolean).join(", "),
-      };
+    if (usual && SAID.has(lots[0]?.kind ?? "")) labels[name] = { ...usual, known: howKnown(lots) };
   }
   return labels;
 }

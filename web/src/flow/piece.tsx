@@ -1,5 +1,5 @@
 import type { Group } from "@/flow/layout";
-import { HOLDS_WORDS, oneLine } from "@/flow/side-labels";
+import { HOLDS_WORDS, oneLine, rest } from "@/flow/side-labels";
 import { BESIDE, type Label } from "@/flow/words";
 import { mix, wordsOn } from "@/lib/colour";
 
@@ -102,6 +102,10 @@ function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
   return group.thickness >= 46 ? 2 : group.thickness >= 23 ? 1 : 0;
 }
 
+/** Room across a lying piece for the large word and two lines under it. */
+const HOLDS_THREE = 62;
+const LINE = 17;
+
 /** What is said on a lot, or beside it; drawn over all pieces, so that none covers it. */
 export function Words({ group, label, fill, measured, upright, most, above }: WordsProps) {
   const first = group.strands[0]?.key ?? "";
@@ -109,33 +113,56 @@ export function Words({ group, label, fill, measured, upright, most, above }: Wo
   const beside = BESIDE.has(group.kind);
   const lines = linesInside(group, upright);
   const cloth = pale ? mix(fill, "#fffdf7", PALE) : fill;
-  const rest = group.kind === "pomace" || group.kind === "loss";
+  const left = group.kind === "pomace" || group.kind === "loss";
   const at = wordsAt(group, lines, upright, above);
-  const cut = rest && lines === 1 && oneLine(label) > group.length - 12;
-  const small = cut ? undefined : label.small;
+  const cut = left && lines === 1 && oneLine(label) > group.length - 12;
+  const said = cut ? [] : rest(label);
   if (upright && lines === 0 && !beside && group.lane !== 1) return null;
   const inARow = lines === 1 || beside || (lines === 0 && !upright);
-  const long = inARow ? oneLine({ ...label, small }) : 0;
+  const long = inARow && !cut ? oneLine(label) : 0;
   const out = at.x + long > most && !beside;
+  const fit = upright || group.thickness >= HOLDS_THREE ? said.length : 1;
+  const [inside, outside] = inARow
+    ? [[said.join(", ")], []]
+    : [said.slice(0, fit), said.slice(fit)];
+  const style = {
+    strokeWidth: 4,
+    paintOrder: "stroke",
+    className: "pointer-events-none font-text",
+  };
   return (
-    <text
-      {...at}
-      {...(out ? { x: most - 2, textAnchor: "end" } : {})}
-      fill={lines ? (rest ? "#261f2b" : wordsOn(cloth)) : "var(--ink)"}
-      stroke={lines ? cloth : "var(--linen)"}
-      strokeWidth="4"
-      paintOrder="stroke"
-      className="pointer-events-none font-text"
-    >
-      <tspan className="font-bold" fontSize={beside || inARow ? 15 : 17}>
-        {label.big}
-      </tspan>
-      {small && (
-        <tspan {...(inARow ? { dx: 5 } : { x: at.x, dy: 17 })} fontSize="14.5">
-          {small}
+    <>
+      <text
+        x={at.x}
+        y={at.y - (LINE / 2) * Math.max(0, inside.length - 1)}
+        {...(out ? { x: most - 2, textAnchor: "end" } : {})}
+        fill={lines ? (left ? "#261f2b" : wordsOn(cloth)) : "var(--ink)"}
+        stroke={lines ? cloth : "var(--linen)"}
+        {...style}
+      >
+        <tspan className="font-bold" fontSize={beside || inARow ? 15 : 17}>
+          {label.big}
         </tspan>
-      )}
-    </text>
+        {inside.map((line) => (
+          <tspan key={line} {...(inARow ? { dx: 5 } : { x: at.x, dy: LINE })} fontSize="14.5">
+            {line}
+          </tspan>
+        ))}
+      </text>
+      {outside.map((line) => (
+        <text
+          key={line}
+          x={at.x}
+          y={group.across + group.thickness + LINE}
+          fontSize="14.5"
+          fill="var(--ink)"
+          stroke="var(--linen)"
+          {...style}
+        >
+          {line}
+        </text>
+      ))}
+    </>
   );
 }
 

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Group } from "@/flow/layout";
-import { crowdedOut, heightsOfSides, oneLine, rowsOfSides } from "@/flow/side-labels";
+import { crowdedOut, heightsOfSides, oneLine, rest, rowsOfSides } from "@/flow/side-labels";
 
 const side = (key: string, along: number): Group => ({
   key,
@@ -51,6 +51,16 @@ it("leaves out the words of a narrow piece that has another close beside it", ()
   const main = piece("damson", 60, 100);
   expect([...crowdedOut([main, pear, berry], label)]).toEqual(["pear"]);
   expect(crowdedOut([main, pear, { ...berry, along: 90 }], label).size).toBe(0);
+});
+
+it("says how it is known on a line of its own, and counts its room", () => {
+  const known = (g: Group) => ({ big: g.key, small: "13.2 °Bx", known: "partly read" });
+  expect(rest(known(side("juice", 0)))).toEqual(["13.2 °Bx", "partly read"]);
+  expect(rest({ big: "14 kg", small: "", known: "measured" })).toEqual(["measured"]);
+  const narrow = { ...side("juice", 0), kind: "juice", across: 60, thickness: 20 };
+  const beside = { ...side("pomace", 0), kind: "pomace", across: 165, thickness: 90 };
+  expect([...crowdedOut([narrow, beside], known)]).toEqual(["juice"]);
+  expect(crowdedOut([narrow, beside], label).size).toBe(0);
 });
 
 it("sets the words of a standing ribbon over their own pieces", () => {

@@ -4,9 +4,13 @@ import { BESIDE, type Label } from "@/flow/words";
 /** About how wide a letter of the bold and the plain size is on average. */
 export const [BOLD_LETTER, LETTER] = [7.3, 7.8];
 
-/** About how long both words of a label are beside each other. */
-export const oneLine = ({ big, small = "" }: Label): number =>
-  big.length * BOLD_LETTER + 5 + small.length * LETTER;
+/** What is said beside the large word of a label, or under it, a line each. */
+export const rest = ({ small, known }: Label): string[] =>
+  [small, known].filter((w) => !!w) as string[];
+
+/** About how long all words of a label are beside each other. */
+export const oneLine = (label: Label): number =>
+  label.big.length * BOLD_LETTER + 5 + rest(label).join(", ").length * LETTER;
 
 /**
  * Rows for the words of what joins from the side, counted upwards from the lowest, so that none
@@ -62,7 +66,10 @@ export function crowdedOut(
     const label = labelOf(g);
     if (!label || BESIDE.has(g.kind) || g.thickness >= HOLDS_WORDS) continue;
     const from = g.across + g.thickness;
-    const longest = Math.max(label.big.length * BOLD_LETTER, (label.small ?? "").length * LETTER);
+    const longest = Math.max(
+      label.big.length * BOLD_LETTER,
+      ...rest(label).map((line) => line.length * LETTER),
+    );
     const hit = groups.some(
       (o) =>
         o !== g &&

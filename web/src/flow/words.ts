@@ -3,7 +3,8 @@ import type { Band, Group } from "@/flow/layout";
 import { ofFruit } from "@/lib/colour";
 import { litres, mass, plain, range, spoken } from "@/lib/format";
 
-export type Label = { big: string; small?: string | undefined };
+/** Words on a lot: how much, what more there is to say, and how all that is known. */
+export type Label = { big: string; small?: string | undefined; known?: string | undefined };
 
 /** What joins from the side has its words beside it. */
 export const BESIDE = new Set(["steam", "water", "added"]);

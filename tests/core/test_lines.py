@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from elderberry.core import materials, names
 from elderberry.core.figures import CannotRead
 from elderberry.core.flow.inputs import forms
-from elderberry.core.lines import CouldBe, Line, NotListed, read
+from elderberry.core.lines import CouldBe, Line, NotListed, naming, read
 from elderberry.core.quantities import Customs, Quantity
 
 US = Customs("us")
@@ -217,3 +217,13 @@ def test_a_container_of_our_own_may_end_a_line_that_names_nothing(text: str, of:
     found = read(text, replace(US, containers=own), of=of)
     assert found.mass_g is not None
     assert found.mass_g.typ > 1000
+
+
+def test_however_many_words_a_household_has_given_a_name() -> None:
+    """And none that is listed has more words than are looked at together."""
+    mine = "aunt Tilda's very dark winter spice mix"
+    customs = Customs("metric", own={mine: "unlisted_plain"})
+    line = read(f"20 g {mine}", customs)
+    assert (line.material, line.called) == ("unlisted_plain", mine)
+    listed = {c.name for c in names.called().values()}
+    assert max(len(name.split()) for name in listed) == naming.LONGEST_NAME

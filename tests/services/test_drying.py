@@ -78,6 +78,19 @@ def powder(orm: Orm, who: Who, line: str = "2 kg gooseberries", hours: float = 1
     return work
 
 
+@pytest.mark.parametrize("method", ["slices_freeze_dried", "slices_air_dried"])
+def test_a_plan_shows_its_trays_for_as_long_as_its_step_takes(
+    orm: Orm, who: Who, method: str
+) -> None:
+    shown = plans.show(orm, who, asked("1.5 kg quinces", method))
+    drying = {o.key: o.minutes for o in shown.operations}
+    assert shown.trays
+    for trays in shown.trays:
+        assert trays.hours.typ == pytest.approx(drying[trays.key].typ / 60)
+        assert trays.left_h.typ == pytest.approx(trays.hours.typ)
+        assert trays.trays * trays.each_g * trays.loads == pytest.approx(1500, rel=0.35)
+
+
 def test_a_weighing_puts_the_clock_right_and_two_alike_end_it(orm: Orm, who: Who) -> None:
     work = Work(orm, who, asked("1.5 kg quinces", "slices_freeze_dried"))
     work.finish("slice_up", 20)

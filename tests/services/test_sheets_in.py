@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core import jars as kinds
 from elderberry.core import materials
 from elderberry.formats.sheets import csv_of
-from elderberry.services.cooking import jar_view
+from elderberry.services.cooking import ageing, jar_view
 from elderberry.services.errors import FieldError
 from elderberry.services.notes import notes
 from elderberry.services.planning import intake, learned
@@ -376,6 +376,22 @@ def test_a_drawn_shelf_comes_to_another_household_as_it_was(
         )  # fmt: skip
 
     assert told(one) == told(other)
+
+
+@pytest.mark.parametrize(
+    ("said", "middle", "off_d"),
+    [
+        ("2019", date(2019, 7, 2), 182), ("2019-08", date(2019, 8, 16), 15),
+        ("2019-8", date(2019, 8, 16), 15), ("2019-08-20", date(2019, 8, 20), 0),
+    ],
+)  # fmt: skip
+def test_a_day_that_is_not_known_is_the_middle_of_what_is(
+    orm: Orm, who: Who, said: str, middle: date, off_d: int
+) -> None:
+    head = JARS.splitlines()[0]
+    assert take(orm, who, "jars", f"{head}\n,Plum juice,pint,460,Cellar shelf,{said}\n").written
+    jar = queries.all_of(orm, who.household_id, Jar)[0]
+    assert (jar.filled_at.date(), ageing.off_days(jar)) == (middle, off_d)
 
 
 def test_thousands_of_rows_tell_how_far_they_are(committed: Engine) -> None:

@@ -303,3 +303,11 @@ def test_whole_fruit_waits_for_its_load_and_cut_fruit_only_in_the_cold(orm: Orm,
     cold.do("air_dry-1", later + 10)
     cold.finish("air_dry-1", later + 28 * 60)
     cold.do("air_dry-2", later + 28 * 60 + 10)
+
+
+@pytest.mark.parametrize(("hours", "learned"), [(1.9, 0), (2.1, 1), (119.0, 1), (121.0, 0)])
+def test_what_was_only_ticked_off_or_forgotten_teaches_nothing(
+    orm: Orm, who: Who, hours: float, learned: int
+) -> None:
+    powder(orm, who, hours=hours)
+    assert len(queries.all_of(orm, who.household_id, CycleSeen)) == learned

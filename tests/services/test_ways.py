@@ -141,22 +141,6 @@ def test_water_that_nobody_measured_is_inferred(orm: Orm) -> None:
     assert step.water.inferred_from == "the sweetness of the liquor"
 
 
-def test_how_the_figures_of_a_lot_are_known(orm: Orm) -> None:
-    """The fruit was weighed; what comes of it is predicted until it is read."""
-    work = Work(orm, household(orm), request())
-
-    def known() -> dict[str, str]:
-        lots = batch_view.view(orm, work.who, work.folder.batch).lots
-        return {lot.key: lot.known for lot in lots}
-
-    assert known()["fruit"] == "measured"
-    assert known()["juice-1"] == "predicted"
-    work.do("steam_juice-1", 1)
-    work.finish("steam_juice-1", 60, readings=(reading("volume_ml", 1900, "jug"),))
-    assert known()["juice-1"] == "measured"
-    assert known()["pomace-1"] == "predicted"
-
-
 def test_early_and_late_draws_are_read_apart(orm: Orm) -> None:
     steamed = [{"kind": "steam_juice", "params": {"draws": "twice"}}]
     rows = (*steamed, {"kind": "heat_to"}, {"kind": "sterilise"}, {"kind": "fill"})

@@ -136,6 +136,8 @@ def test_what_came_in_with_a_price_makes_the_litre_cost(orm: Orm) -> None:
     page = page_of(work)
     assert page.cost_minor == 800
     assert page.cost_per_litre_minor == round(800 / page.litres)
+    said = f"what came in cost 8.00, {8 / page.litres:.2f} a litre"
+    assert said in str(sheets.of_page(page, "metric", VIENNA))
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])

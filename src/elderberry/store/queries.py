@@ -269,18 +269,6 @@ def newest_event_id(orm: Orm, household_id: int) -> int:
     return orm.scalar(query) or 0
 
 
-def events_of_operations(
-    orm: Orm, household_id: int, operation_ids: Iterable[int]
-) -> dict[int, list[Event]]:
-    """Events by operation, in order."""
-    found: dict[int, list[Event]] = defaultdict(list)
-    query = mine(household_id, Event).where(Event.operation_id.in_(list(operation_ids)))
-    for row in orm.scalars(query):
-        if row.operation_id is not None:
-            found[row.operation_id].append(row)
-    return found
-
-
 def dropped_for(
     orm: Orm, household_id: int, batch_ids: Iterable[int], reason: str
 ) -> set[int]:  # fmt: skip

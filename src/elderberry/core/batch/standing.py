@@ -18,7 +18,7 @@ from elderberry.core.batch.lifecycle import Phase
 from elderberry.core.batch.parts import Parts
 from elderberry.core.batch.pots import DROP_SETS
 from elderberry.core.batch.remembered import of_step
-from elderberry.core.batch.rows import JarRow, LotRow, OperationRow
+from elderberry.core.batch.rows import JarRow, OperationRow
 from elderberry.core.batch.traced import TRACED, broken
 from elderberry.core.batch.under_way import boiled_minutes
 from elderberry.core.estimates import Estimate, Evidence
@@ -65,10 +65,6 @@ class Standing(Parts):
     def raw_pack(self, fill: OperationRow) -> bool:
         """Whether raw fruit is covered with boiling liquid here, and goes into the canner so."""
         return bool(fill.params.get("raw_pack")) and self.end(fill).keep == "shelf"
-
-    def filled_lots(self, fill: OperationRow) -> list[LotRow]:
-        """What goes into the jars of an end."""
-        return [self.lots[i] for i in self.edges[fill.id]["in"]]
 
     @of_step
     def contents(self, fill: OperationRow) -> Contents | None:

@@ -387,16 +387,6 @@ class Lot:
         """The lot once a meter has shown its pH."""
         return replace(self, acidity=self.acidity.read(ph, self.fruit_solids_g))
 
-    @property
-    def water_g(self) -> Values:
-        """Water in it that the cook added and did not boil off [g]; steam is not added."""
-        added = (
-            s.composition.water * h.water
-            for s, h in self.origins.items()
-            if s.material == "water" and s.form != "steam"
-        )
-        return sum(added, start=0.0)
-
     def pieces_g(self) -> dict[Source, Values]:
         """Fruit that still gives juice, by its source, as fruit that was not touched [g]."""
         return {

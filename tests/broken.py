@@ -168,7 +168,10 @@ def read(kept: Path) -> Covered:
     found = {}
     for file in data.measured_files():
         lines = data.contexts_by_lineno(file)
-        found[file] = {line: [w.split("|")[0] for w in who if w] for line, who in lines.items()}
+        found[file] = {
+            line: [test for w in who if (test := w.rpartition("|")[0])]
+            for line, who in lines.items()
+        }
     took: dict[str, float] = defaultdict(float)
     for line in _said(kept).read_text().splitlines():
         said = re.fullmatch(r"([\d.]+)s (?:call|setup) +(\S.*)", line)

@@ -7,6 +7,7 @@ from dataclasses import replace
 import pytest
 
 from elderberry.core.errors import CoreError, OutOfRange
+from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.flow import inputs
 from elderberry.core.flow.inputs import Amount, Input, lot_of
 from elderberry.core.flow.lots import Lot
@@ -95,6 +96,23 @@ def test_what_went_back_into_a_pot_is_in_it() -> None:
     spilled = as_seen(JUICE, replace(read, lost=0.25))
     assert spilled.mass_g.typ == pytest.approx(0.75 * before.mass_g.typ, rel=0.01)
     assert brix(spilled) == pytest.approx(brix(before))
+
+
+@pytest.mark.parametrize(
+    ("read", "what", "half"),
+    [
+        (Seen(mass_g=1800.0), "mass_g", 18.0), (Seen(volume_ml=1700.0), "volume_ml", 51.0),
+        (Seen(brix=15.0), "brix", 0.3), (Seen(brix=15.0, brix_error=0.6), "brix", 0.6),
+    ],
+)  # fmt: skip
+def test_what_was_read_is_as_sure_as_what_it_was_read_with(
+    read: Seen, what: str, half: float
+) -> None:
+    """A scale to a hundredth, a jug to three, a refractometer to 0.3 Brix, four times in five."""
+    said = Estimate(1500.0, 2000.0, 2500.0, Evidence.READ)
+    juice = lot_of(Input("it", "damson", inputs.grams(said), "juice"), said, 150.0)
+    found = getattr(as_seen(juice, read), what)
+    assert (found.hi - found.lo) / 2 == pytest.approx(half, rel=0.1)
 
 
 @pytest.mark.parametrize(("heater", "stopped"), [("steam", True), ("bath", False)])

@@ -240,6 +240,14 @@ def test_a_line_without_an_amount_says_what_to_do() -> None:
         measures.measures("sugar to 60 Brix")
 
 
+@pytest.mark.parametrize(
+    ("text", "apart"), [("250 g sugar", "nothing: it was weighed"), ("2 cups sugar", "either way")]
+)
+def test_how_far_a_measure_may_be_off_is_said(text: str, apart: str) -> None:
+    said = {one.key: one.words for one in measures.measures(text).then}
+    assert said["range"].endswith(apart)
+
+
 def test_everything_that_can_be_picked_can_be_reckoned() -> None:
     there = choices.choices(HERE)
     for fruit in there["fruit"]:

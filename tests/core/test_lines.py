@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from elderberry.core import materials, names
 from elderberry.core.figures import CannotRead
 from elderberry.core.flow.inputs import forms
-from elderberry.core.lines import CouldBe, Line, NotListed, naming, read
+from elderberry.core.lines import CouldBe, Line, NotListed, read
 from elderberry.core.quantities import Customs, Quantity
 
 US = Customs("us")
@@ -226,4 +226,4 @@ def test_however_many_words_a_household_has_given_a_name() -> None:
     line = read(f"20 g {mine}", customs)
     assert (line.material, line.called) == ("unlisted_plain", mine)
     listed = {c.name for c in names.called().values()}
-    assert max(len(name.split()) for name in listed) == naming.LONGEST_NAME
+    assert max(len(name.split()) for name in listed) == names.LONGEST

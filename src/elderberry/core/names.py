@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
 
@@ -74,6 +75,19 @@ def told(key: str, ending: str = "") -> str:
     item = _listed()[key]
     alone = [n for n in (_plain(item), *item.also) if called()[squeeze(n)].keys == (key,)]
     return next((n for n in alone if n.endswith(ending)), [*alone, item.name.lower()][0])
+
+
+LONGEST = 5
+"""Words of the longest name that is listed."""
+
+
+def most_words(own: Iterable[str]) -> int:
+    """Words of the longest name that is listed, or that a household has given itself.
+
+    >>> most_words(["grape", "aunt Tilda's very dark winter mix"])
+    6
+    """
+    return max(LONGEST, *(len(name.split()) for name in own), 0)
 
 
 def squeeze(words: str) -> str:

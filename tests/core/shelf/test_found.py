@@ -45,6 +45,8 @@ US = Around(PLACES, TODAY, Customs("us"))
          "juice", CELLAR),
         ("3 jars plum and fig, cellar", 3, "m500", "Plum and fig", "fig", "", CELLAR),
         ("7 jars green beans, cellar", 7, "m500", "Green beans", "", "", CELLAR),
+        ("2 jars crab apple and quince, cellar", 2, "m500", "Crab apple and quince",
+         "crabapple", "", CELLAR),
         ("2 bags apple rings", 2, "bag-1000", "Apple rings", "apple", "dried", CELLAR),
     ],
 )  # fmt: skip
@@ -192,3 +194,9 @@ def test_what_is_called_frozen_is_looked_for_in_the_freezer(line: str, place: in
 def test_without_a_freezer_it_is_guessed_as_all_others() -> None:
     cellar = Around(PLACES[:1], TODAY)
     assert said.read("4 bags frozen mulberries", cellar).place_id == CELLAR
+
+
+def test_a_name_of_the_household_may_be_long() -> None:
+    mine = "aunt Tilda's very dark old hedge mix"
+    here = Around(PLACES, TODAY, Customs("metric", own={mine: "unlisted_plain"}))
+    assert said.read(f"3 bottles {mine}, cellar", here).material == "unlisted_plain"

@@ -13,8 +13,6 @@ from elderberry.core.lines.blanked import Blanked, Span
 from elderberry.core.lines.line import CouldBe, Meaning, NotListed
 from elderberry.core.lines.loose import loose
 
-LONGEST_NAME = 5
-"""Words of the longest name that is listed; what a household has named itself may have more."""
 _WORD = re.compile(r"[^\W\d_½¼¾⅓⅔⅛⅜⅝⅞⅙⅚⅕]+(?:['-][^\W\d_½¼¾⅓⅔⅛⅜⅝⅞⅙⅚⅕]+)*")
 _BEFORE_ANOTHER = re.compile(r"(?:\b(?:of|to|as|per|in|for|with|the)\b|/)[^,]*$")
 _NAMES_A_FORM = {"juice": "juice", "sauce": "puree", "purée": "puree", "puree": "puree"}
@@ -92,7 +90,7 @@ def _longest(line: Blanked) -> _Found | None:
 def _named(line: Blanked) -> list[_Found]:
     """Every name in a line, each as long as it can be."""
     words = list(_WORD.finditer(line.rest))
-    longest = max(LONGEST_NAME, *(len(_WORD.findall(name)) for name in line.customs.own), 0)
+    longest = names.most_words(line.customs.own)
     found: list[_Found] = []
     for first in range(len(words)):
         for last in range(min(len(words), first + longest) - 1, first - 1, -1):

@@ -379,9 +379,10 @@ def _material(label: str, customs: Customs) -> str:
     """
     own = {names.squeeze(name): key for name, key in customs.own.items()}
     words = re.findall(r"[^\W\d_]+(?:['’-][^\W\d_]+)*", label)
+    longest = names.most_words(customs.own)
     found: list[tuple[int, int, str]] = []
     for first in range(len(words)):
-        for last in range(first + 1, min(len(words), first + 5) + 1):
+        for last in range(first + 1, min(len(words), first + longest) + 1):
             squeezed = names.squeeze(" ".join(words[first:last]))
             strange = squeezed in names.unlisted() and squeezed not in own
             if strange and not _says_how(words[first:last]):

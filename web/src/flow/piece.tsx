@@ -122,9 +122,8 @@ export function Words({ group, label, fill, measured, upright, most, above }: Wo
   const long = inARow && !cut ? oneLine(label) : 0;
   const out = at.x + long > most && !beside;
   const fit = upright || group.thickness >= HOLDS_THREE ? said.length : 1;
-  const [inside, outside] = inARow
-    ? [[said.join(", ")], []]
-    : [said.slice(0, fit), said.slice(fit)];
+  const inside = inARow ? [said.join(", ")].filter(Boolean) : said.slice(0, fit);
+  const outside = inARow ? [] : said.slice(fit);
   const style = {
     strokeWidth: 4,
     paintOrder: "stroke",

@@ -6,7 +6,7 @@ export const [BOLD_LETTER, LETTER] = [7.3, 7.8];
 
 /** What is said beside the large word of a label, or under it, a line each. */
 export const rest = ({ small, known }: Label): string[] =>
-  [small, known].filter((w) => !!w) as string[];
+  [small, known].flatMap((words) => words || []);
 
 /** About how long all words of a label are beside each other. */
 export const oneLine = (label: Label): number =>

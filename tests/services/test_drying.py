@@ -205,6 +205,21 @@ def test_a_pack_of_powder_from_the_shelf_to_the_glass(orm: Orm, who: Who) -> Non
     assert not any("°Bx" in line or "sugar in 100 g" in line for line in printed)
 
 
+def test_a_pack_of_slices_says_how_much_water_makes_them_again(orm: Orm, who: Who) -> None:
+    work = Work(orm, who, asked("1.5 kg quinces", "slices_freeze_dried"))
+    work.finish("slice_up", 20)
+    work.do("freeze_dry", 30)
+    work.finish("freeze_dry", 30 + 20 * 60)
+    pack(work, 40 + 20 * 60)
+    jar = work.folder.jars[0]
+    again = shelf.jar_page(orm, who, jar.id).again
+    assert again is not None
+    line = next(x for x in labels.shown(orm, who, [jar.id], "http://here")[0].lines if "water" in x)
+    grams = float(line.split(" g of water")[0])
+    assert grams == pytest.approx(100 * again.water_g_per_g, abs=5)
+    assert line.endswith("of water to 100 g, overnight in the cold.")
+
+
 def test_powder_is_opened_where_it_stands_and_does_not_keep_open(orm: Orm, who: Who) -> None:
     work = powder(orm, who)
     jar = work.folder.jars[0]

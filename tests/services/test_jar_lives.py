@@ -286,3 +286,15 @@ def test_a_jar_that_was_never_filled_is_put_right_and_its_glass_is_there(work: W
     hold(work)
     with pytest.raises(IllegalStep, match="was never filled cannot be opened"):
         do(work, "opened", 3)
+
+
+def test_an_empty_jar_of_a_kind_that_nobody_counted_is_counted_from_then_on(work: Work) -> None:
+    orm, hh = work.orm, work.who.household_id
+    for row in queries.all_of(orm, hh, JarStock):
+        orm.delete(row)
+    orm.flush()
+    kind = work.folder.jars[0].jar_kind
+    for stand in (1, 2):
+        do(work, "used_up", stand - 1)
+        stock = {s.jar_kind: s for s in queries.all_of(orm, hh, JarStock)}
+        assert (stock[kind].jars, stock[kind].lids) == (stand, 0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from datetime import date
 
@@ -344,6 +345,10 @@ def test_drinks_come_in_and_nothing_is_poured(work: Work) -> None:
     assert errors(take(orm, who, "servings", wrong))[:2] == [(2, "name"), (3, "jar")]
 
 
+NUMBERS = itertools.count(1)
+"""Names of households of which each is another."""
+
+
 @settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
     rows=st.lists(
@@ -360,7 +365,7 @@ def test_drinks_come_in_and_nothing_is_poured(work: Work) -> None:
 def test_a_drawn_shelf_comes_to_another_household_as_it_was(
     orm: Orm, rows: list[tuple[str, str, str, date | None, str]]
 ) -> None:
-    one, other = household(orm, f"one{id(rows)}"), household(orm, f"other{id(rows)}")
+    one, other = (household(orm, f"{next(NUMBERS)}") for _ in range(2))
     head = "label,jar,place,filled,state\n"
     lines = [f"{f},{k},{p},{d or ''},{s}" for f, k, p, d, s in rows]
     assert take(orm, one, "jars", head + "\n".join(lines)).written

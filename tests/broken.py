@@ -271,7 +271,7 @@ def main() -> int:
         copy = Path(folder) / "broken"
         subprocess.run(["git", "clone", "-q", str(ROOT), str(copy)], check=True)
         known = read(said.covered) if said.covered else covered(copy)
-        for number, place in [*enumerate(chosen, start=1)][said.after :]:
+        for number, place in enumerate(chosen[said.after :], start=said.after + 1):
             began = time.monotonic()
             by = noticed(place, copy, known)
             caught += bool(by)

@@ -17,13 +17,12 @@ from elderberry.core.process.case import look_up
 from tests.briefs import a_kitchen, filled
 
 
-def lot(material: str, grams: float, form: str = "juice", key: str = "it") -> Lot:
+def lot(material: str, grams: float | Estimate, form: str = "juice", key: str = "it") -> Lot:
     return lot_of(Input(key, material, inputs.grams(grams), form), grams, 150.0)
 
 
 JUICE = lot("damson", 2000.0, key="juice-1")
 PEEL = replace(lot("grapefruit", 300.0, "whole", key="peel"), kind="peel")
-SOUR = Input("acid", "citric_acid", inputs.grams(5.0))
 AROUND = Around({"juice-1": JUICE, "peel": PEEL}, 150.0, 473.0)
 
 
@@ -66,17 +65,14 @@ def test_a_share_by_feel_is_as_wide_as_it_is_said() -> None:
 def test_a_share_of_what_is_not_there_is_said() -> None:
     with pytest.raises(CoreError, match="there is no quince that white sugar"):
         solved(share(0.5, "quince"), JUICE, AROUND)
+    sour = Input("acid", "citric_acid", Amount("target", target="ph", value=7.5))
     with pytest.raises(OutOfRange):
-        solved(
-            Input("acid", "citric_acid", Amount("target", target="ph", value=7.5)), JUICE, AROUND
-        )
+        solved(sour, JUICE, AROUND)
 
 
 def test_water_to_cover_fills_what_the_fruit_leaves_free() -> None:
-    whole, mash = (
-        lot("damson", 3000.0, "whole"),
-        replace(lot("damson", 3000.0, "whole"), kind="mash"),
-    )
+    whole = lot("damson", 3000.0, "whole")
+    mash = replace(whole, kind="mash")
     assert whole.kind == "fruit"
     assert 0.5 < cover_l(whole).typ < 4.0
     assert cover_l(mash).typ < cover_l(whole).typ, "what is crushed lies closer"
@@ -110,8 +106,7 @@ def test_what_was_read_is_as_sure_as_what_it_was_read_with(
 ) -> None:
     """A scale to a hundredth, a jug to three, a refractometer to 0.3 Brix, four times in five."""
     said = Estimate(1500.0, 2000.0, 2500.0, Evidence.READ)
-    juice = lot_of(Input("it", "damson", inputs.grams(said), "juice"), said, 150.0)
-    found = getattr(as_seen(juice, read), what)
+    found = getattr(as_seen(lot("damson", said), read), what)
     assert (found.hi - found.lo) / 2 == pytest.approx(half, rel=0.1)
 
 

@@ -87,7 +87,7 @@ def most_words(own: Iterable[str]) -> int:
     >>> most_words(["grape", "aunt Tilda's very dark winter mix"])
     6
     """
-    return max(LONGEST, *(len(name.split()) for name in own), 0)
+    return max([LONGEST, *(len(name.split()) for name in own)])
 
 
 def squeeze(words: str) -> str:

@@ -14,8 +14,8 @@ from elderberry.core.shelf.climate import (
     Climate,
     Spell,
     aged_days,
+    ahead,
     cost_days,
-    day_of,
     of_log,
     paces,
 )
@@ -76,12 +76,12 @@ def test_the_season_goes_round_its_mean() -> None:
 
 def test_the_day_is_the_one_on_which_it_is_used_up() -> None:
     since = date(2026, 10, 1)
-    assert day_of(365, Climate(15), JUICE, since) == date(2027, 10, 1)
-    assert day_of(365, Climate(25), JUICE, since) == since + timedelta(days=182)
-    assert day_of(0, Climate(15), JUICE, since) == since
+    assert ahead(Climate(15), JUICE, since).day_of(365) == date(2027, 10, 1)
+    assert ahead(Climate(25), JUICE, since).day_of(365) == since + timedelta(days=182)
+    assert ahead(Climate(15), JUICE, since).day_of(0) == since
     hot_week = {since + timedelta(days=n): (25.0,) for n in range(7)}
-    assert day_of(365, Climate(15, logged=hot_week), JUICE, since) == date(2027, 9, 24)
-    assert day_of(7, Climate(15, logged=hot_week), JUICE, since) == since + timedelta(days=3)
+    assert ahead(Climate(15, logged=hot_week), JUICE, since).day_of(365) == date(2027, 9, 24)
+    assert ahead(Climate(15, logged=hot_week), JUICE, since).day_of(7) == since + timedelta(days=3)
 
 
 @given(
@@ -92,7 +92,7 @@ def test_what_is_left_is_aged_through_by_its_day(
     usual: float, swing: float, left: float, start: date
 ) -> None:
     there = Climate(usual, swing)
-    until = day_of(left, there, JUICE, start)
+    until = ahead(there, JUICE, start).day_of(left)
     midnight = datetime.combine(start, datetime.min.time(), UTC)
     till = datetime.combine(until, datetime.min.time(), UTC)
     aged = aged_days([Spell(there, midnight, till)], JUICE)
@@ -145,7 +145,7 @@ def test_a_long_life_ends_where_its_days_are_used_up(years: int) -> None:
     """The day found, and the days that pass until then, are the same thing said twice."""
     cellar, since = Climate(13, 5), date(2026, 2, 1)
     life = 365.0 * years
-    end = day_of(life, cellar, JUICE, since)
+    end = ahead(cellar, JUICE, since).day_of(life)
     midnight = datetime(since.year, since.month, since.day, tzinfo=UTC)
     until = datetime(end.year, end.month, end.day, tzinfo=UTC)
     assert aged_days([Spell(cellar, midnight, until)], JUICE) <= life

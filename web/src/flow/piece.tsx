@@ -105,6 +105,11 @@ function linesInside(group: Group, upright: boolean): 0 | 1 | 2 {
 /** Room across a lying piece for the large word and two lines under it. */
 const HOLDS_THREE = 62;
 const LINE = 17;
+const OVER_ALL = {
+  strokeWidth: 4,
+  paintOrder: "stroke",
+  className: "pointer-events-none font-text",
+};
 
 /** What is said on a lot, or beside it; drawn over all pieces, so that none covers it. */
 export function Words({ group, label, fill, measured, upright, most, above }: WordsProps) {
@@ -124,11 +129,6 @@ export function Words({ group, label, fill, measured, upright, most, above }: Wo
   const fit = upright || group.thickness >= HOLDS_THREE ? said.length : 1;
   const inside = inARow ? [said.join(", ")].filter(Boolean) : said.slice(0, fit);
   const outside = inARow ? [] : said.slice(fit);
-  const style = {
-    strokeWidth: 4,
-    paintOrder: "stroke",
-    className: "pointer-events-none font-text",
-  };
   return (
     <>
       <text
@@ -137,7 +137,7 @@ export function Words({ group, label, fill, measured, upright, most, above }: Wo
         {...(out ? { x: most - 2, textAnchor: "end" } : {})}
         fill={lines ? (left ? "#261f2b" : wordsOn(cloth)) : "var(--ink)"}
         stroke={lines ? cloth : "var(--linen)"}
-        {...style}
+        {...OVER_ALL}
       >
         <tspan className="font-bold" fontSize={beside || inARow ? 15 : 17}>
           {label.big}
@@ -156,7 +156,7 @@ export function Words({ group, label, fill, measured, upright, most, above }: Wo
           fontSize="14.5"
           fill="var(--ink)"
           stroke="var(--linen)"
-          {...style}
+          {...OVER_ALL}
         >
           {line}
         </text>
@@ -184,5 +184,5 @@ function wordsAt(
       y: across + group.thickness / 2 + (lines === 1 ? 5 : -2),
     };
   if (beside) return { x: along, y: above };
-  return { x: along, y: across + group.thickness + 17 };
+  return { x: along, y: across + group.thickness + LINE };
 }

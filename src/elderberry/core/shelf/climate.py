@@ -103,11 +103,10 @@ def paces(climate: Climate, row: LifeRow, first: date, days: int) -> Array:
     from_day = first.timetuple().tm_yday
     until = from_day + days
     found = _by_season(climate.seasons, row, max(until, FIVE_YEARS))[from_day:until].copy()
-    seen = {
-        n: temps for day, temps in climate.logged.items() if 0 <= (n := (day - first).days) < days
-    }
-    if seen:
-        found[[*seen]] = [_of_readings(temps, row) for temps in seen.values()]
+    for day, seen in climate.logged.items():
+        n = (day - first).days
+        if 0 <= n < days:
+            found[n] = _of_readings(seen, row)
     return _as_lit(found, climate.light, row)
 
 
@@ -210,24 +209,6 @@ def as_usual(climate: Climate) -> Climate:
     return replace(climate, logged={})
 
 
-def day_of(left_d: float, climate: Climate, row: LifeRow, since: date) -> date:
-    """The day on which so many days at the reference are used up at a place [date].
-
-    Args:
-        left_d: days at the row's reference that are left [d].
-        climate: of the place where it stands.
-        row: the clock.
-        since: from when on.
-
-    Source: q10 rule.
-
-    >>> from elderberry.core.storage import life_row
-    >>> day_of(365, Climate(15.0), life_row("canned_sealed", "juice"), date(2026, 10, 1))
-    datetime.date(2027, 10, 1)
-    """
-    return ahead(climate, row, since).day_of(left_d)
-
-
 @dataclass(frozen=True)
 class Ahead:
     """What is to come at a place, for a clock: several lives are looked up in it.
@@ -241,7 +222,18 @@ class Ahead:
     usual: Array
 
     def day_of(self, left_d: float) -> date:
-        """The day on which so many days at the reference are used up."""
+        """The day on which so many days at the reference are used up [date].
+
+        Args:
+            left_d: days at the row's reference that are left [d].
+
+        Source: q10 rule.
+
+        >>> from elderberry.core.storage import life_row
+        >>> place, row = Climate(15.0), life_row("canned_sealed", "juice")
+        >>> ahead(place, row, date(2026, 10, 1)).day_of(365)
+        datetime.date(2027, 10, 1)
+        """
         if left_d <= 0.0:
             return self.since
         logged = len(self.known)
@@ -257,7 +249,7 @@ def ahead(climate: Climate, row: LifeRow, since: date) -> Ahead:
     """What is to come at a place, for a clock.
 
     Args:
-        climate: of the place.
+        climate: of the place where something stands.
         row: the clock.
         since: from when on.
 

@@ -55,7 +55,7 @@ def _anew(folder: Folder, lot: Lot) -> LotView:
 
 
 def _known(folder: Folder, lot: Lot, now: FlowLot, *, was_read: bool) -> str:
-    """How much of a lot there is, and how that is known, in a word.
+    """How it is known how much of a lot there is, in a word.
 
     What was weighed before it went in is measured, whatever is known of its make-up; what only
     follows from others is predicted.

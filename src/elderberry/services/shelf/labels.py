@@ -82,17 +82,15 @@ def _labels(
         raise NotFound("jar")
     views = {v.id: v for v in jar_view.views(orm, who, list(rows.values()))}
     units, thinned = kitchens.units(orm, who), dict[int | None, str]()
-    cold = {p.id: COLD.get(p.kind, "") for p in queries.all_of(orm, who.household_id, Place)}
+    places = queries.all_of(orm, who.household_id, Place)
+    freezers = {p.id for p in places if p.kind == "freezer"}
     found = []
     for jar_id in ids:
         jar, view = rows[jar_id], views[jar_id]
         if jar.lot_id not in thinned:
             thinned[jar.lot_id] = _thinned(orm, who, jar)
-        lines = [
-            *_cautions(jar, cold.get(jar.place_id or 0, "")),
-            *_contents(jar, units),
-            thinned[jar.lot_id],
-        ]
+        cautions = _cautions(jar, frozen=jar.place_id in freezers)
+        lines = [*cautions, *_contents(jar, units), thinned[jar.lot_id]]
         label = drawn.Label(
             view.label, view.code, _days(view), [x for x in lines if x],
             f"{origin}/shelf/{jar.id}", view.colour,
@@ -149,11 +147,8 @@ def _named(material: str, form: str) -> str:
         return material.replace("_", " ")
 
 
-COLD = {"freezer": "Keep frozen.", "refrigerator": "Keep cold."}
-
-
-def _cautions(jar: Jar, cold: str) -> list[str]:
-    """What whoever opens it has to know; cold: of a place that is."""
+def _cautions(jar: Jar, *, frozen: bool) -> list[str]:
+    """What whoever opens it has to know."""
     in_it = {str(o["material"]) for o in jar.contents.get("origins", ())}
     said = []
     if jar.contents.get(FOUND):
@@ -163,7 +158,7 @@ def _cautions(jar: Jar, cold: str) -> list[str]:
     if in_it & ELDERS:
         said.append("Elder, cooked: never eaten raw.")
     if jar.seal not in {"sealed", "cooling", "capped", "unknown"}:
-        said.append(cold or COLD["refrigerator"])
+        said.append("Keep frozen." if frozen else "Keep cold.")
     if jar.lid:
         said.append(f"{jar.lid.capitalize()} lid." if jar.lid in LIDS else "")
     return said

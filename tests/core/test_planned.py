@@ -18,12 +18,12 @@ from typing import Any
 
 import pytest
 
+from elderberry.core.ends import PlannedEnd
 from elderberry.core.errors import CoreError
 from elderberry.core.estimates import Estimate
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.steps import Operation
 from elderberry.core.method import methods
-from elderberry.core.plan import Plan
 from elderberry.core.quantities import System
 from tests.api.test_bench import ASKED, RECKONED, USUAL
 from tests.briefs import a_kitchen
@@ -38,12 +38,43 @@ def of_method(key: str) -> Iterator[str]:
     """What is planned by a method for three kilos of its fruit."""
     laid = made(key, KG)
     for operation in laid.operations:
-        yield f"{key} step {operation.key}: {' '.join(_of_step(operation))}"
+        yield f"{key} step {operation.key}: {' '.join(of_step(operation).values())}"
     for name, lot in laid.lots.items():
-        told = {n: _figure(lot, n) for n in ("mass_g", "volume_ml", "brix", "ph")}
-        yield f"{key} lot {name}: {lot.kind}, {lot.name}, {lot.clarity}, {said(told)}"
+        yield f"{key} lot {name}: {', '.join(of_lot(lot).values())}"
     for end in laid.ends:
-        yield f"{key} end {end.end.key}: {' '.join(_of_end(laid, end))}"
+        yield f"{key} end {end.end.key}: {' '.join(of_end(end).values())}"
+
+
+def of_step(operation: Operation) -> dict[str, str]:
+    """What a step says of itself, by what it speaks of."""
+    told = operation.told()
+    return {
+        "kind": operation.kind,
+        "minutes": said(operation.minutes),
+        "params": said(operation.params),
+        "words": f"{told['title']}; {told['before']}",
+    }
+
+
+def of_lot(lot: Lot) -> dict[str, str]:
+    """What there is of a lot, by what is said of it."""
+    figures = {n: _figure(lot, n) for n in ("mass_g", "volume_ml", "brix", "ph")}
+    return {"kind": lot.kind, "name": lot.name, "clarity": lot.clarity, "figures": said(figures)}
+
+
+def of_end(end: PlannedEnd) -> dict[str, str]:
+    """What comes of it, by what is said of it."""
+    time = end.process_time
+    return {
+        "product": end.product,
+        "keep": end.keep,
+        "litres": said(end.litres),
+        "expected": said(end.expected),
+        "generous": said(end.generous),
+        "time": f"{time.row.key} {time.minutes} min" if time else "no time",
+        "life": f"{end.life.state} {end.life.product}",
+        "findings": " ".join(f.id for f in end.verdict.findings),
+    }
 
 
 def _figure(lot: Lot, name: str) -> object:
@@ -52,20 +83,6 @@ def _figure(lot: Lot, name: str) -> object:
         return getattr(lot.figures, name)
     except CoreError:
         return None
-
-
-def _of_step(operation: Operation) -> Iterator[str]:
-    yield f"{operation.kind} {said(operation.minutes)} {said(operation.params)}"
-    told = operation.told()
-    yield f"{told['title']}; {told['before']}"
-
-
-def _of_end(laid: Plan, end: Any) -> Iterator[str]:
-    time = end.process_time
-    yield f"{end.product} {end.keep} {said(end.litres)} {said(end.expected)} {said(end.generous)}"
-    yield f"{time.row.key} {time.minutes} min" if time else "no time"
-    yield f"{end.life.state} {end.life.product}"
-    yield " ".join(f.id for f in end.verdict.findings)
 
 
 def of_sum(name: str) -> Iterator[str]:
@@ -91,15 +108,15 @@ def said(value: Any) -> str:
     return f"{value:.4g}" if figure else str(value)
 
 
-def before() -> dict[str, list[str]]:
-    """All of it as it was."""
+def before(file: Path, ends: str) -> dict[str, list[str]]:
+    """All of it as it was, by what each line begins with; ends: what that ends with."""
     found: dict[str, list[str]] = {}
-    for line in PLANNED.read_text().splitlines():
-        found.setdefault(line.split(" ", 1)[0], []).append(line)
+    for line in file.read_text().splitlines() if file.exists() else ():
+        found.setdefault(line.split(ends, 1)[0], []).append(line)
     return found
 
 
-BEFORE = before() if PLANNED.exists() else {}
+BEFORE = before(PLANNED, " ")
 FIGURE = re.compile(r"(?<![\w.-])-?\d+(?:\.\d+)?(?:e[+-]\d+)?")
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import pytest
 
@@ -121,3 +122,21 @@ def test_a_flow_without_fruit_begins_with_its_water() -> None:
     found = plan(chosen, Brief((water_in, sweet)), KITCHEN)
     assert "product-untested" in {s.id for s in found.verdict.stops}
     assert wiring.fills(chosen.steps)
+
+
+@pytest.mark.parametrize("heated", [{}, {"heat": "gentle"}])
+def test_by_the_clock_it_says_when_it_would_scorch(heated: dict[str, str]) -> None:
+    syrup = method.method("sugar_syrup")
+    brief = Brief((Input(wiring.START, "water", grams(900.0)), *syrup.inputs))
+
+    def cooked(minutes: float) -> Plan:
+        steps = choose(syrup.steps, "cook_syrup", {"to": "minutes", "minutes": minutes, **heated},
+                       syrup.begins_with)  # fmt: skip
+        return plan(replace(syrup, steps=steps), brief, KITCHEN)
+
+    with pytest.raises(CannotTell, match=r"for 600 min.*scorches after \d+ min") as refused:
+        cooked(600.0)
+    after = int(str(refused.value).split("after ")[1].split(" ")[0])
+    with pytest.raises(CannotTell, match=f"after {after} min"):
+        cooked(after + 1.0)
+    assert 86 < cooked(after - 1.0).main.filled.composition.first().brix < 93

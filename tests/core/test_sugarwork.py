@@ -47,7 +47,7 @@ def stops(laid: Plan) -> set[str]:
 
 
 @pytest.mark.parametrize("key", SYRUPS)
-@given(g=st.floats(200, 4000))
+@given(g=st.floats(220, 4000))
 def test_what_goes_into_a_syrup_comes_out_of_it(key: str, g: float) -> None:
     laid = made(key, g)
     given_ = {k for o in laid.operations for k in o.gives}

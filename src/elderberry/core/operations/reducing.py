@@ -152,22 +152,38 @@ def boiled_down(
         if how == "thick":
             return solve.boil_down(pot, brix=texture.brix_of_viscosity(value, COLD_C))
         if how == "minutes":
-            return _by_the_clock(pot, value * gently, kitchen)
+            return _by_the_clock(pot, value, kitchen, gently)
         share = value / 100.0 if how == "share" else _share_of_depth(pot, value, kitchen)
         return solve.boil_down(pot, volume_share=share)
     except Unreachable as wrong:
-        raise CannotTell(f"boiling down {worded(GOALS[how], {'value': value})}: {wrong}") from wrong
+        raise CannotTell(
+            f"boiling down {worded(GOALS[how], {'value': f'{value:g}'})}: {wrong}"
+        ) from wrong
 
 
-def _by_the_clock(pot: Composition, minutes: float, kitchen: Kitchen) -> solve.BoiledDown:
-    """What so many minutes on this ring leave; never more than a pot can lose."""
-    rate = heat.evaporation_kg_h(kitchen.burner_kw, kitchen.burner_kind)
+def _by_the_clock(
+    pot: Composition, minutes: float, kitchen: Kitchen, gently: float
+) -> solve.BoiledDown:
+    """What so many minutes on this ring leave.
+
+    Raises:
+        Unreachable: there is no syrup any more by then, and it scorches.
+    """
+    rate = gently * heat.evaporation_kg_h(kitchen.burner_kw, kitchen.burner_kind)
     grams = min(1000.0 * rate * minutes / 60.0, MOST_OFF * float(pot.water))
     gone = pot.without_water(grams)
     at = float(water.boiling_point_c(gone, kitchen.altitude_m or 0.0, kitchen.pressure_pa))
+    if at > HOTTEST_C:
+        over = 60.0 * boiled_down(pot, ("boiling", HOTTEST_C), kitchen).water_g / 1000.0 / rate
+        words = (
+            f"on this ring it scorches after {math.floor(over)} min: boil it for less, or add water"
+        )
+        raise Unreachable(words, over)
     return solve.BoiledDown(grams, gone, at, minutes)
 
 
+HOTTEST_C = 150.0
+"""Beyond it a syrup turns to caramel [°C]."""
 MOST_OFF = 0.98
 """Share of a pot's water that boiling drives off at most before it scorches [-]."""
 

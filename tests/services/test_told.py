@@ -1,0 +1,341 @@
+"""What every page says of some batches, press by press, is what it said before.
+
+After each press stand the figures and words that are others by then, on the page of the batch, on
+the hob, the stove, Today, the shelf, its first jar's page and label. Whoever changes one sees which
+others it moves, writes them anew with
+
+    UPDATE_TOLD=1 pytest -n0 tests/services/test_told.py
+
+and reads the difference before it is kept.
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass, fields, is_dataclass
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any
+
+import pytest
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.estimates import Estimate
+from elderberry.core.flow.inputs import End
+from elderberry.services.cooking import (
+    ageing,
+    batch_view,
+    endings,
+    folder,
+    jar_view,
+    kept,
+    mishaps,
+    steps,
+    undo,
+)
+from elderberry.services.day import stove, today
+from elderberry.services.notes import notes
+from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.shelf import labels, lives, servings, shelf
+from elderberry.services.who import Who
+from elderberry.store import Place, Station, Vessel, queries
+from tests.core.test_planned import alike, before, said
+from tests.factories import NOON, Work, forget, household, minutes, reading, request
+
+TOLD = Path(__file__).with_name("told.txt")
+DAY = 24 * 60.0
+
+
+class Still(datetime):
+    """A clock that stands at the moment of a press."""
+
+    at: datetime = NOON
+
+    @classmethod
+    def now(cls, tz: Any = None) -> datetime:  # type: ignore[override]
+        """The moment of the press."""
+        return cls.at
+
+
+@pytest.fixture(autouse=True)
+def still(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing asks the clock on the wall."""
+    for module in (ageing, folder, jar_view, kept, shelf):
+        monkeypatch.setattr(module, "datetime", Still)
+
+
+@pytest.fixture
+def who(orm: Orm) -> Who:
+    """A household with machines to dry with, and bags for what they dry."""
+    owner = household(orm)
+    hh = owner.household_id
+    orm.add_all([
+        Station(household_id=hh, kind="freeze_dryer", name="Freeze dryer", position=1, trays=4),
+        Station(household_id=hh, kind="dryer", name="Cupboard", position=1, trays=8),
+        Vessel(household_id=hh, kind="barrier", name="Bag", litres=1.0, count=12),
+    ])  # fmt: skip
+    orm.flush()
+    return owner
+
+
+Press = Callable[[Work, float], object]
+
+
+def starts(key: str) -> Press:
+    return lambda work, at: work.do(key, at)
+
+
+def boils(key: str, reached: bool = True) -> Press:
+    return lambda work, at: work.do(key, at, lambda made: steps.boil(made, reached=reached))
+
+
+def done(key: str, **more: object) -> Press:
+    """A step is finished; figures are readings, as quantity=(value, instrument)."""
+    read = tuple(reading(k, *v) for k, v in more.items() if isinstance(v, tuple) and k in READ)
+    rest = {k: v for k, v in more.items() if k not in READ}
+    return lambda work, at: work.finish(key, at, readings=read, **rest)
+
+
+READ = {"volume_ml", "mass_g", "brix", "ph", "temp_c", "tray_g", "depth_cm"}
+
+
+def reads(key: str, quantity: str, value: float, instrument: str) -> Press:
+    entry = reading(quantity, value, instrument)
+    return lambda work, at: work.do(key, at, lambda made: steps.take_reading(made, entry))
+
+
+def goes_wrong(key: str, what: str, words: str = "", *jars: int) -> Press:
+    told = mishaps.Said(words, jars)
+    return lambda work, at: work.do(key, at, lambda made: mishaps.happened(made, what, told))
+
+
+def fills(key: str, count: int, kind: str = "pint", part_ml: float = 0.0) -> Press:
+    part = kind if part_ml else None
+    return done(key, jars=(steps.JarEntry(kind, count),), part_kind=part, part_ml=part_ml)
+
+
+def packs(key: str = "pack") -> Press:
+    def press(work: Work, at: float) -> object:
+        packed = work.folder.standing.packing(work.folder.find(work.step_id(key)))
+        into = tuple(steps.JarEntry(k, n) for k, n in packed.jars.items())
+        left = {"part_kind": packed.leftover_kind, "part_ml": packed.leftover_ml}
+        return work.finish(key, at, jars=into, **left)
+
+    return press
+
+
+def looks(number: int, held: bool = True, way_on: str | None = None) -> Press:
+    return lambda work, at: work.look(number, at, held, way_on)
+
+
+def jar_is(what: str, *numbers: int, kind: str = "", **told: Any) -> Press:
+    def press(work: Work, at: float) -> object:
+        there = queries.all_of(work.orm, work.who.household_id, Place)
+        to = next((p.id for p in there if p.kind == kind), None)
+        which = lives.Which([work.folder.jars[n].id for n in numbers])
+        told_ = lives.Told(place_id=to, **told)
+        return lives.do(work.orm, work.who, minutes(at), which, what, told_)
+
+    return press
+
+
+def drinks(number: int, ml: float, diluent: str, *in_it: str) -> Press:
+    def press(work: Work, at: float) -> object:
+        jar, asked = work.folder.jars[number].id, servings.Asked(ml, diluent, in_it=in_it)
+        return servings.pour(work.orm, work.who, jar, asked, "For the bench", minutes(at))
+
+    return press
+
+
+def asks(line: str, method: str, *ends: End, more: tuple[str, ...] = ()) -> PlanRequest:
+    inputs = (GoesIn(line=line), *(GoesIn(line=x) for x in more))
+    return PlanRequest(inputs, ends or (End("fill", "shelf", ("pint",)),), method_key=method)
+
+
+def into_bags(line: str, method: str) -> PlanRequest:
+    return asks(line, method, End("pack", "dry", ("barrier-1000",)))
+
+
+@dataclass(frozen=True)
+class Job:
+    """What is asked for, and what is pressed at which minute after noon."""
+
+    asked: PlanRequest
+    presses: tuple[tuple[float, str, Press], ...]
+
+
+JOBS: dict[str, Job] = {
+    "damsons": Job(request("damson", 4.0), (
+        (2, "steam", starts("steam_juice-1")),
+        (20, "drawn", reads("steam_juice-1", "volume_ml", 700, "jug")),
+        (31, "hose off", goes_wrong("steam_juice-1", "hose_off", "1 cup")),
+        (66, "steamed", done("steam_juice-1",
+                             volume_ml=(1950, "jug"), brix=(13.5, "refractometer"))),
+        (70, "heat", starts("heat_to")),
+        (82, "hot", done("heat_to", temp_c=(90, "thermometer"), ph=(3.3, "ph_meter"))),
+        (95, "filled", fills("fill", 3, part_ml=280)),
+        (98, "in the canner", starts("process-1")),
+        (106, "boils", boils("process-1")),
+        (111, "lost the boil", boils("process-1", reached=False)),
+        (113, "boils again", boils("process-1")),
+        (130, "out", done("process-1")),
+        (130.1, "taken back", lambda work, at: undo.take_back(
+            work.orm, work.who, work.batch.id, minutes(at))),
+        (136, "out again", done("process-1")),
+        (DAY, "cool", done("cool-1")),
+        (DAY + 1, "one held", looks(0)),
+        (DAY + 2, "one did not", looks(1, held=False, way_on="chill")),
+        (DAY + 4, "the others held", done("seal_check", others_held=True)),
+        (9 * DAY, "moved", jar_is("carried", 0, kind="refrigerator")),
+        (40 * DAY, "opened", jar_is("opened", 2)),
+        (41 * DAY, "a glass", drinks(2, 250, "sparkling water", "1 tsp sugar")),
+        (43 * DAY, "poured", jar_is("poured", 2, ml=90.0)),
+        (44 * DAY, "tasted", jar_is("tasted", 2, verdict="good")),
+        (300 * DAY, "given", jar_is("given", 0, to="the allotment fair")),
+    )),
+    "syrup": Job(asks("1 l water", "strong_syrup", End("fill", "sugar", ("half_pint",)),
+                      more=("1.8 kg sugar", "4 g citric acid")), (
+        (1, "stirred", done("stir_in")),
+        (2, "cook", starts("cook_syrup")),
+        (6, "boils", boils("cook_syrup")),
+        (12, "read", reads("cook_syrup", "brix", 69, "refractometer")),
+        (16, "hotter", reads("cook_syrup", "temp_c", 104.5, "thermometer")),
+        (24, "too far", done("cook_syrup", brix=(78, "refractometer"))),
+        (30, "filled", fills("fill", 6, "half_pint", part_ml=100)),
+        (60, "put away", done("shelve")),
+        (700, "used up", jar_is("used_up", 1)),
+    )),
+    "slices": Job(into_bags("2 kg apples", "slices_air_dried"), (
+        (20, "cut", done("slice_up")),
+        (30, "dries", starts("air_dry")),
+        (200, "weighed", reads("air_dry", "tray_g", 130, "tray_scale")),
+        (500, "weighed again", reads("air_dry", "tray_g", 62, "tray_scale")),
+        (560, "dry", done("air_dry", mass_g=(370, "scale"))),
+        (570, "shaken", starts("condition")),
+        (7 * DAY + 580, "even", done("condition")),
+        (7 * DAY + 600, "packed", packs()),
+        (7 * DAY + 620, "put away", done("store_dry")),
+    )),
+    "powder": Job(into_bags("2.2 kg gooseberries", "puree_powder_freeze_dried"), (
+        (1, "simmer", starts("simmer")),
+        (9, "boils", boils("simmer")),
+        (24, "soft", done("simmer")),
+        (45, "milled", done("mill", mass_g=(1900, "scale"))),
+        (60, "freezes", starts("freeze_dry")),
+        (17 * 60, "dry", done("freeze_dry")),
+        (17 * 60 + 20, "ground", done("grind")),
+        (17 * 60 + 40, "packed", packs()),
+        (18 * 60, "put away", done("store_dry")),
+        (30 * DAY, "opened", jar_is("opened", 0)),
+        (31 * DAY, "spoiled", jar_is("spoiled", 0, sign="smells")),
+    )),
+    "jelly": Job(asks("3 kg redcurrants", "redcurrant_jelly",
+                      End("fill", "chill", ("half_pint",))), (
+        (10, "washed", done("soak")),
+        (12, "simmer", starts("simmer")),
+        (20, "boils", boils("simmer")),
+        (40, "soft", done("simmer")),
+        (45, "hung", starts("drain")),
+        (300, "drained", done("drain", volume_ml=(1600, "jug"), brix=(11, "refractometer"))),
+        (310, "acid", lambda work, at: work.do(
+            "drain", at, lambda m: steps.acid(m, "3 g citric acid"))),
+        (315, "sugar", done("stir_in")),
+        (320, "cook", starts("cook_syrup")),
+        (330, "boils", boils("cook_syrup")),
+        (336, "burns", goes_wrong("cook_syrup", "scorched")),
+        (341, "water back", lambda work, at: work.do(
+            "cook_syrup", at, lambda m: steps.water_back(m, "100 ml"))),
+        (350, "sets", done("cook_syrup", brix=(63, "refractometer"))),
+        (360, "filled", fills("fill", 8, "half_pint", part_ml=60)),
+        (370, "cold", done("chill")),
+    )),
+    "whole": Job(asks("2 kg gooseberries", "whole_raw"), (
+        (15, "sorted", done("sort", mass_g=(1850, "scale"))),
+        (20, "divert", lambda work, at: endings.divert(
+            work.orm, work.who, work.batch.id, "freeze", minutes(at))),
+        (30, "given up", lambda work, at: endings.give_up(
+            work.orm, work.who, work.batch.id, minutes(at))),
+    )),
+}  # fmt: skip
+
+
+def pages(work: Work, at: float) -> Iterator[tuple[str, Any]]:
+    """What is looked at, by its name, at a minute."""
+    orm, who, now = work.orm, work.who, minutes(at)
+    forget(orm)
+    there = folder.folder_of(orm, who, work.batch.id)
+    yield "batch", batch_view.of(there)
+    yield "hob", today.hob(orm, who, now)
+    yield "stove", stove.view(orm, who, now)
+    yield "today", today.view(orm, who, now)
+    yield "shelf", shelf.view(orm, who, now)
+    if there.standing.finished:
+        yield "note", notes.page(orm, who, work.batch.id)
+    if there.jars:
+        first = there.jars[0].id
+        yield "jar", shelf.jar_page(orm, who, first)
+        yield "label", labels.shown(orm, who, [first], "http://here")
+
+
+def facts(work: Work, at: float) -> dict[str, str]:
+    """Every figure and word of every page, by where it stands."""
+    found: dict[str, str] = {}
+    for name, page in pages(work, at):
+        found.update(_facts(name, page))
+    return found
+
+
+LEFT_OUT = {
+    "id", "version", "square",
+    "method", "first_aid", "signs", "drawing", "colour", "radius_mm", "height_mm",
+    "key", "siblings", "operations", "batch", "predicted", "warmth",
+}  # fmt: skip
+"""What is another number each time, the same whatever is pressed, or said elsewhere too."""
+
+
+def _facts(where: str, what: Any) -> Iterator[tuple[str, str]]:
+    if isinstance(what, Estimate):
+        yield where, said(what)
+    elif is_dataclass(what):
+        yield from _each(where, [(f.name, getattr(what, f.name)) for f in fields(what)])
+    elif isinstance(what, Mapping):
+        yield from _each(where, sorted(what.items()))
+    elif isinstance(what, (list, tuple)) and any(is_dataclass(x) for x in what):
+        for number, one in enumerate(what):
+            yield from _facts(f"{where}.{getattr(one, 'key', None) or number}", one)
+    elif isinstance(what, datetime):
+        yield where, f"{(what - NOON).total_seconds() / 60:.0f} min"
+    elif isinstance(what, date) or what not in (None, "", [], (), False):
+        yield where, said(what)
+
+
+def _each(where: str, named: Iterable[tuple[str, Any]]) -> Iterator[tuple[str, str]]:
+    for name, value in named:
+        if name not in LEFT_OUT and not name.endswith(("_id", "_ids")):
+            yield from _facts(f"{where}.{name}", value)
+
+
+def told(work: Work, job: Job) -> Iterator[str]:
+    """What each press changes, line by line."""
+    known: Mapping[str, str] = {}
+    for at, words, press in ((0.0, "begun", lambda *_: None), *job.presses):
+        Still.at = minutes(at)
+        press(work, at)
+        now = facts(work, at)
+        yield from (f"{words}: {k} {v}" for k, v in now.items() if known.get(k) != v)
+        yield f"{words}: {len(known.keys() - now.keys())} no longer said"
+        known = now
+
+
+BEFORE = before(TOLD, " | ")
+
+
+@pytest.mark.parametrize("name", JOBS)
+def test_pages_say_what_they_said(orm: Orm, who: Who, name: str) -> None:
+    Still.at = NOON
+    now = [f"{name} | {line}" for line in told(Work(orm, who, JOBS[name].asked), JOBS[name])]
+    if os.environ.get("UPDATE_TOLD"):
+        BEFORE[name] = now
+        TOLD.write_text("".join(f"{line}\n" for lines in BEFORE.values() for line in lines))
+    alike(now, BEFORE[name])

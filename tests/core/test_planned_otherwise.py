@@ -90,7 +90,10 @@ def steps_done_otherwise() -> Iterator[tuple[str, partial[Plan]]]:
 def _values(
     options: Mapping[str, Choice | Number], name: str, option: Choice | Number
 ) -> Iterator[tuple[Any, dict[str, Any]]]:
-    """Other ways and figures, each with the choice without which it says nothing."""
+    """Other ways and figures, each with the choice without which it says nothing.
+
+    A larger figure is asked for with everything else done otherwise as well.
+    """
     more = ONLY_WITH.get(name, {})
     if isinstance(option, Choice):
         yield from ((o.value, more) for o in option.options[1:])
@@ -98,8 +101,9 @@ def _values(
     goal = options.get("to")
     if isinstance(goal, Choice) and any(o.value == name for o in goal.options):
         more = {"to": name}
-    for share in (0.1, 0.7):
-        yield round(option.lo + share * (option.hi - option.lo), 2), more
+    last = {k: o.options[-1].value for k, o in options.items() if isinstance(o, Choice)}
+    for share, rest in ((0.1, {}), (0.7, last)):
+        yield round(option.lo + share * (option.hi - option.lo), 2), {**rest, **more}
 
 
 ONLY_WITH: dict[str, dict[str, str]] = {

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field
 from functools import cache
 
 from elderberry.core import tables
@@ -46,7 +46,11 @@ def usable(quantity: str, owned: Collection[str]) -> list[str]:
 
 @dataclass(frozen=True)
 class Quantity:
-    """A quantity that is read: limits of the possible and error in its unit."""
+    """A quantity that is read: limits of the possible and error in its unit.
+
+    low, high: what it means below or above what was expected; after: the same by the sort of step
+    that gave what is read (Kind.sort), where it means more there.
+    """
 
     key: str
     name: str
@@ -57,19 +61,23 @@ class Quantity:
     high: str
     error: float = 0.0
     error_share: float = 0.0
+    after: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
 
     def half_width(self, value: float) -> float:
         """Half-width of the instrument's 80 % range at a value [its unit]."""
         return self.error + self.error_share * value
 
-    def comparison(self, predicted: Estimate, value: float) -> tuple[str, str]:
+    def comparison(self, predicted: Estimate, value: float, after: str = "") -> tuple[str, str]:
         """How a value compares with its prediction, as a word and as a sentence.
 
         >>> quantity("brix").comparison(Estimate(12, 13, 14), 13.2)
         ('agrees', 'agrees')
+        >>> quantity("brix").comparison(Estimate(12, 13, 14), 9, "reduce")[1]
+        'thinner than planned: a little longer at the boil'
         """
         word = agreement(predicted, value, self.half_width(value))
-        return word, {"low": self.low, "high": self.high}.get(word, "agrees")
+        means = {"low": self.low, "high": self.high, **self.after.get(after, {})}
+        return word, means.get(word, "agrees")
 
 
 @cache

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from elderberry.core.batch import lifecycle, readings_of
+from elderberry.core.batch import lifecycle, readings, readings_of
 from elderberry.core.batch.laid import LaidOut
 from elderberry.core.batch.lifecycle import Phase, StepEvent, StepState
 from elderberry.core.batch.readings_of import Counted
@@ -16,6 +16,7 @@ from elderberry.core.batch.traced import Break, unbroken_min
 from elderberry.core.flow.draft import Forecasts
 from elderberry.core.flow.inputs import Brief
 from elderberry.core.flow.kinds import DRIES, kind
+from elderberry.core.flow.rows import estimate_of
 from elderberry.core.kitchen import ON_A_RING, Kitchen
 from elderberry.core.method import Method
 from elderberry.core.process import OwnProcess
@@ -178,6 +179,18 @@ class UnderWay:
     def measured(self, lot_id: int, quantity: str) -> ReadingRow | None:
         """A lot's newest reading of a quantity that counts."""
         return self._newest.get((lot_id, quantity))
+
+    def compared(self, lot: LotRow | None, quantity: str, value: float) -> tuple[str, str]:
+        """How a reading compares with what was planned of its lot, as a word and as a sentence.
+
+        Empty where nothing was planned of it.
+        """
+        predicted = estimate_of(lot.predicted.get(quantity)) if lot else None
+        if lot is None or predicted is None:
+            return "", ""
+        maker = self.makers.get(lot.id)
+        after = kind(maker.kind).sort if maker else ""
+        return readings.quantity(quantity).comparison(predicted, value, after)
 
     @cached_property
     def _newest(self) -> dict[tuple[int | None, str], ReadingRow]:

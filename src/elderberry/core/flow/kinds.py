@@ -146,6 +146,17 @@ class Kind:
         what = self.gives[place][1]
         return what or ("juice" if first == "water" else first)
 
+    @property
+    def sort(self) -> str:
+        """What it does to what it gives, as readings speak of it: steam, juice, reduce, or none.
+
+        >>> kind("steam_juice").sort, kind("press").sort, kind("cook_syrup").sort, kind("mash").sort
+        ('steam', 'juice', 'reduce', '')
+        """
+        if self.role in {"steam", "reduce"}:
+            return self.role
+        return "juice" if self.gets_juice else ""
+
     @cached_property
     def options(self) -> dict[str, Choice | Number]:
         """Its choices and numbers by key."""

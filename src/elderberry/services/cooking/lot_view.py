@@ -6,7 +6,6 @@ from dataclasses import replace
 from typing import Any
 
 from elderberry.core import colour
-from elderberry.core.batch import readings
 from elderberry.core.estimates import Evidence
 from elderberry.core.flow.rows import estimate_of
 from elderberry.services.cooking.folder import Folder
@@ -23,12 +22,9 @@ def of(folder: Folder, lot: Lot) -> LotView:
 
 def _anew(folder: Folder, lot: Lot) -> LotView:
     newest = {q: folder.standing.measured(lot.id, q) for q in ("mass_g", "volume_ml", "brix", "ph")}
-    agreement = {}
-    for quantity, reading in newest.items():
-        predicted = estimate_of(lot.predicted.get(quantity))
-        if reading is not None and predicted is not None:
-            what = readings.quantity(quantity)
-            agreement[quantity] = what.comparison(predicted, reading.value)[1]
+    compared = {
+        q: folder.standing.compared(lot, q, r.value)[1] for q, r in newest.items() if r is not None
+    }
 
     def value(quantity: str) -> float | None:
         reading = newest[quantity]
@@ -50,7 +46,7 @@ def _anew(folder: Folder, lot: Lot) -> LotView:
         volume_ml=value("volume_ml"),
         brix=value("brix"),
         ph=value("ph"),
-        agreement=agreement,
+        agreement={q: words for q, words in compared.items() if words},
     )
 
 

@@ -293,7 +293,7 @@ def _reading(folder: Folder, reading: Reading) -> ReadingView:
     what = readings.quantity(reading.quantity)
     lot = folder.lots.get(reading.lot_id or 0)
     predicted = estimate_of(lot.predicted.get(reading.quantity)) if lot else None
-    word, words = what.comparison(predicted, reading.value) if predicted else ("", "")
+    word, words = folder.standing.compared(lot, reading.quantity, reading.value)
     return ReadingView(
         id=reading.id,
         quantity=reading.quantity,

@@ -134,9 +134,12 @@ def _figures(folder: Folder, lot: Lot) -> list[FigureRow]:
     for quantity in ("mass_g", "volume_ml", "brix", "ph"):
         reading = folder.standing.measured(lot.id, quantity)
         if reading is not None:
-            what, planned = readings.quantity(quantity), estimate_of(lot.predicted.get(quantity))
-            said = what.comparison(planned, reading.value)[1] if planned else ""
-            found.append(FigureRow(lot.name, quantity, what.unit, planned, reading.value, said))
+            unit, planned = (
+                readings.quantity(quantity).unit,
+                estimate_of(lot.predicted.get(quantity)),
+            )
+            _, said = folder.standing.compared(lot, quantity, reading.value)
+            found.append(FigureRow(lot.name, quantity, unit, planned, reading.value, said))
     return found
 
 

@@ -214,6 +214,16 @@ def test_as_much_as_came_in_names_what_runs_out_first(here: Kitchen) -> None:
     assert "take it in first" in nothing["detail"]
 
 
+def test_of_a_lot_that_was_chosen_there_is_as_much_as_came_in_with_it(here: Kitchen) -> None:
+    lots = [sent(here, "POST", "/lots", {"line": f"{kg} kg damsons"}, 201) for kg in (6, 4)]
+    for lot, kilos in zip(lots, (6, 4), strict=True):
+        asked = [{"line": "2 kg damsons", "lot_id": lot["id"]}, {"line": "100 g sugar"}]
+        plan = sent(here, "POST", "/plans", {"inputs": asked, "all_there_is": True})
+        assert list(masses(plan).values()) == [1000 * kilos, 50 * kilos]
+    both = planned(here, "2 kg damsons", "100 g sugar", all_there_is=True)
+    assert masses(both)["fruit"] == 10_000
+
+
 def test_only_a_range_that_changes_something_is_said_to_matter(here: Kitchen) -> None:
     plan = planned(here, "30 cups damsons", "a pinch of salt")
     assert {i["key"]: i["matters"] for i in plan["inputs"]} == {"fruit": True, "salt": False}

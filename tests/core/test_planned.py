@@ -9,18 +9,14 @@ and reads the difference before it is kept.
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator, Mapping
-from dataclasses import fields, is_dataclass
+from collections.abc import Iterator
 from inspect import signature
 from pathlib import Path
-from typing import Any
 
 import pytest
 
 from elderberry.core.ends import PlannedEnd
 from elderberry.core.errors import CoreError
-from elderberry.core.estimates import Estimate
 from elderberry.core.flow.lots import Lot
 from elderberry.core.flow.steps import Operation
 from elderberry.core.method import methods
@@ -28,6 +24,7 @@ from elderberry.core.quantities import System
 from tests.api.test_bench import ASKED, RECKONED, USUAL
 from tests.briefs import a_kitchen
 from tests.core.test_ways import made
+from tests.facts import alike, before, said
 
 PLANNED = Path(__file__).with_name("planned.txt")
 KG = 3.0
@@ -94,38 +91,7 @@ def of_sum(name: str) -> Iterator[str]:
         yield f"{name} {system}: {said(RECKONED[name](**asked, **more))}"
 
 
-def said(value: Any) -> str:
-    """Anything, its figures to four digits."""
-    if isinstance(value, Estimate):
-        return f"{value.lo:.4g}<{value.typ:.4g}<{value.hi:.4g}"
-    if is_dataclass(value):
-        value = {f.name: getattr(value, f.name) for f in fields(value)}
-    if isinstance(value, Mapping):
-        return "{" + ", ".join(f"{k}: {said(v)}" for k, v in sorted(value.items())) + "}"
-    if isinstance(value, (list, tuple)):
-        return "[" + ", ".join(map(said, value)) + "]"
-    figure = isinstance(value, (int, float)) and not isinstance(value, bool)
-    return f"{value:.4g}" if figure else str(value)
-
-
-def before(file: Path, ends: str) -> dict[str, list[str]]:
-    """All of it as it was, by what each line begins with; ends: what that ends with."""
-    found: dict[str, list[str]] = {}
-    for line in file.read_text().splitlines() if file.exists() else ():
-        found.setdefault(line.split(ends, 1)[0], []).append(line)
-    return found
-
-
 BEFORE = before(PLANNED, " ")
-FIGURE = re.compile(r"(?<![\w.-])-?\d+(?:\.\d+)?(?:e[+-]\d+)?")
-
-
-def alike(now: list[str], was: list[str]) -> None:
-    """The same words, and figures that differ by no more than machines do."""
-    assert [FIGURE.sub("#", line) for line in now] == [FIGURE.sub("#", line) for line in was]
-    for line, other in zip(now, was, strict=True):
-        figures = [float(f) for f in FIGURE.findall(other)]
-        assert [float(f) for f in FIGURE.findall(line)] == pytest.approx(figures, rel=1e-3), other
 
 
 @pytest.mark.parametrize("key", sorted(methods()))

@@ -29,8 +29,9 @@ from elderberry.core.method import method, methods
 from elderberry.core.pace import PRIOR_SIGMA, learn
 from elderberry.core.plan import Plan, plan
 from elderberry.core.yields import Observation
-from tests.core.test_planned import KG, alike, before, of_end, of_lot, of_step, said
+from tests.core.test_planned import KG, of_end, of_lot, of_step
 from tests.core.test_ways import HERE, made
+from tests.facts import alike, before, said
 
 OTHERWISE = Path(__file__).with_name("planned_otherwise.txt")
 

@@ -12,16 +12,15 @@ and reads the difference before it is kept.
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, fields, is_dataclass
-from datetime import date, datetime
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
 import pytest
 from sqlalchemy.orm import Session as Orm
 
-from elderberry.core.estimates import Estimate
 from elderberry.core.flow.inputs import End
 from elderberry.services.cooking import (
     ageing,
@@ -40,8 +39,8 @@ from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.shelf import labels, lives, servings, shelf
 from elderberry.services.who import Who
 from elderberry.store import Place, Station, Vessel, queries
-from tests.core.test_planned import alike, before, said
 from tests.factories import NOON, Work, forget, household, minutes, reading, request
+from tests.facts import alike, before, facts_of
 
 TOLD = Path(__file__).with_name("told.txt")
 DAY = 24 * 60.0
@@ -282,38 +281,8 @@ def facts(work: Work, at: float) -> dict[str, str]:
     """Every figure and word of every page, by where it stands."""
     found: dict[str, str] = {}
     for name, page in pages(work, at):
-        found.update(_facts(name, page))
+        found.update(facts_of(name, page))
     return found
-
-
-LEFT_OUT = {
-    "id", "version", "square",
-    "method", "first_aid", "signs", "drawing", "colour", "radius_mm", "height_mm",
-    "key", "siblings", "operations", "batch", "predicted", "warmth",
-}  # fmt: skip
-"""What is another number each time, the same whatever is pressed, or said elsewhere too."""
-
-
-def _facts(where: str, what: Any) -> Iterator[tuple[str, str]]:
-    if isinstance(what, Estimate):
-        yield where, said(what)
-    elif is_dataclass(what):
-        yield from _each(where, [(f.name, getattr(what, f.name)) for f in fields(what)])
-    elif isinstance(what, Mapping):
-        yield from _each(where, sorted(what.items()))
-    elif isinstance(what, (list, tuple)) and any(is_dataclass(x) for x in what):
-        for number, one in enumerate(what):
-            yield from _facts(f"{where}.{getattr(one, 'key', None) or number}", one)
-    elif isinstance(what, datetime):
-        yield where, f"{(what - NOON).total_seconds() / 60:.0f} min"
-    elif isinstance(what, date) or what not in (None, "", [], (), False):
-        yield where, said(what)
-
-
-def _each(where: str, named: Iterable[tuple[str, Any]]) -> Iterator[tuple[str, str]]:
-    for name, value in named:
-        if name not in LEFT_OUT and not name.endswith(("_id", "_ids")):
-            yield from _facts(f"{where}.{name}", value)
 
 
 def told(work: Work, job: Job) -> Iterator[str]:

@@ -39,9 +39,9 @@ class Scale:
     grows: bool = False
 
 
-def scale(which: Which, lot: Lot, max_ph: float | None = None) -> Scale:
-    """One scale of a lot."""
-    return next(s for s in scales(lot, max_ph) if s.key == which)
+def scale(which: Which, lot: Lot, max_ph: float | None = None) -> Scale | None:
+    """One scale of a lot; None where it lies loose."""
+    return next((s for s in scales(lot, max_ph) if s.key == which), None)
 
 
 def scales(lot: Lot, max_ph: float | None = None) -> tuple[Scale, ...]:

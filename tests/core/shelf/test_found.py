@@ -200,3 +200,22 @@ def test_a_name_of_the_household_may_be_long() -> None:
     mine = "aunt Tilda's very dark old hedge mix"
     here = Around(PLACES, TODAY, Customs("metric", own={mine: "unlisted_plain"}))
     assert said.read(f"3 bottles {mine}, cellar", here).material == "unlisted_plain"
+
+
+@pytest.mark.parametrize(
+    ("today", "season", "year"),
+    [
+        ("2026-08-10", "summer", 2026), ("2026-08-10", "last summer", 2025),
+        ("2026-08-31", "last summer", 2025), ("2026-09-01", "last summer", 2026),
+        ("2026-05-31", "summer", 2025), ("2026-06-01", "summer", 2026),
+        ("2026-06-01", "last summer", 2025), ("2026-03-10", "last summer", 2025),
+        ("2026-12-20", "last winter", 2025), ("2026-12-20", "winter", 2026),
+        ("2026-01-10", "winter", 2025), ("2026-01-10", "last winter", 2024),
+        ("2026-03-01", "last winter", 2025),
+    ],
+)  # fmt: skip
+def test_a_season_that_still_runs_is_not_the_last_one(today: str, season: str, year: int) -> None:
+    here = Around(PLACES, date.fromisoformat(today))
+    filled = said.read(f"3 pints plum, cellar, {season}", here).filled
+    assert filled.first.year == year
+    assert filled.last <= date.fromisoformat(today)

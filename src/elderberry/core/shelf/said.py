@@ -199,9 +199,8 @@ def _season(match: re.Match[str], around: Around) -> Filled:
         year = _year(match["year"])
     else:
         year = around.today.year - (date(around.today.year, first, 1) > around.today)
-        year -= bool(match["last"]) and date(year, first, 1).year == around.today.year and (
-            _season_of(year, first, last).last >= around.today
-        )  # fmt: skip
+        not_over = _season_of(year, first, last).last >= around.today
+        year -= bool(match["last"]) and not_over
     return _season_of(year, first, last)
 
 

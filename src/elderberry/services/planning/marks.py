@@ -83,10 +83,10 @@ def _words(
     plan: Plan, prepared: Prepared, serving: int | None, target: str, goal: float, end: str
 ) -> str:
     """The line that brings what is there without it to the goal."""
-    there = scale(SCALES[target], plan.end(end).filled).value
-    now = there.typ if there else None
-    if now is None:
+    there = scale(SCALES[target], plan.end(end).filled)
+    if there is None or there.value is None:
         raise CannotTell("nobody can tell where it stands now")
+    now = there.value.typ
     if abs(goal - now) < NEAR[target]:
         return ""
     said = {"brix": f"to {goal:.3g} Brix", "ph": f"to pH {goal:.2f}",

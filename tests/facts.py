@@ -1,0 +1,77 @@
+"""What something says, figure by figure, and whether that is what it said before."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import fields, is_dataclass
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from elderberry.core.estimates import Estimate
+
+FIGURE = re.compile(r"(?<![\w.-])-?\d+(?:\.\d+)?(?:e[+-]\d+)?")
+
+
+def said(value: Any) -> str:
+    """Anything, its figures to four digits."""
+    if isinstance(value, Estimate):
+        return f"{value.lo:.4g}<{value.typ:.4g}<{value.hi:.4g}"
+    if is_dataclass(value):
+        value = {f.name: getattr(value, f.name) for f in fields(value)}
+    if isinstance(value, Mapping):
+        return "{" + ", ".join(f"{k}: {said(v)}" for k, v in sorted(value.items())) + "}"
+    if isinstance(value, (list, tuple)):
+        return "[" + ", ".join(map(said, value)) + "]"
+    figure = isinstance(value, (int, float)) and not isinstance(value, bool)
+    return f"{value:.4g}" if figure else str(value)
+
+
+def before(file: Path, ends: str) -> dict[str, list[str]]:
+    """All of it as it was, by what each line begins with; ends: what that ends with."""
+    found: dict[str, list[str]] = {}
+    for line in file.read_text().splitlines() if file.exists() else ():
+        found.setdefault(line.split(ends, 1)[0], []).append(line)
+    return found
+
+
+def alike(now: list[str], was: list[str]) -> None:
+    """The same words, and figures that differ by no more than machines do."""
+    assert [FIGURE.sub("#", line) for line in now] == [FIGURE.sub("#", line) for line in was]
+    for line, other in zip(now, was, strict=True):
+        figures = [float(f) for f in FIGURE.findall(other)]
+        assert [float(f) for f in FIGURE.findall(line)] == pytest.approx(figures, rel=1e-3), other
+
+
+LEFT_OUT = {
+    "id", "version", "square",
+    "method", "first_aid", "signs", "drawing", "colour", "radius_mm", "height_mm",
+    "key", "siblings", "operations", "batch", "predicted", "warmth",
+}  # fmt: skip
+"""What is another number each time, the same whatever is pressed, or said elsewhere too."""
+
+
+def facts_of(where: str, what: Any) -> Iterator[tuple[str, str]]:
+    """Every figure and word of a page, by where it stands on it."""
+    if isinstance(what, Estimate):
+        yield where, said(what)
+    elif is_dataclass(what):
+        yield from _each(where, [(f.name, getattr(what, f.name)) for f in fields(what)])
+    elif isinstance(what, Mapping):
+        yield from _each(where, sorted(what.items()))
+    elif isinstance(what, (list, tuple)) and any(is_dataclass(x) for x in what):
+        for number, one in enumerate(what):
+            yield from facts_of(f"{where}.{getattr(one, 'key', None) or number}", one)
+    elif isinstance(what, datetime):
+        yield where, f"{what:%Y-%m-%d %H:%M}"
+    elif isinstance(what, date) or what not in (None, "", [], (), False):
+        yield where, said(what)
+
+
+def _each(where: str, named: Iterable[tuple[str, Any]]) -> Iterator[tuple[str, str]]:
+    for name, value in named:
+        if name not in LEFT_OUT and not name.endswith(("_id", "_ids")):
+            yield from facts_of(f"{where}.{name}", value)

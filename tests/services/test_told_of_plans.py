@@ -1,0 +1,98 @@
+"""What Plan says of some things to be made, and what there is to get for them, is as before.
+
+They are written anew as those of test_told are, with
+
+    UPDATE_TOLD=1 pytest -n0 tests/services/test_told_of_plans.py
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.flow.inputs import End
+from elderberry.core.scaling import Goal
+from elderberry.services.household import furnishing
+from elderberry.services.planning import marks, plans, shopping, swaps
+from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.who import Who
+from elderberry.store import LidStock, Station, Vessel
+from tests.factories import household
+from tests.facts import alike, before, facts_of
+
+TOLD = Path(__file__).with_name("told_of_plans.txt")
+
+
+@pytest.fixture
+def who(orm: Orm) -> Who:
+    """A household with a freeze dryer, jugs, bags, a wide pot and lids of its own."""
+    owner = household(orm)
+    hh = owner.household_id
+    orm.add_all([
+        Station(household_id=hh, kind="freeze_dryer", name="Freeze dryer", position=1, trays=4),
+        Vessel(household_id=hh, kind="jug", name="Jug", litres=1.5, count=2),
+        Vessel(household_id=hh, kind="pot", name="Jam pan", litres=9.0, count=1, diameter_cm=34.0),
+        Vessel(household_id=hh, kind="barrier", name="Bag", litres=1.0, count=2),
+        LidStock(household_id=hh, jar_kind="pint", closure="reusable", colour="red", lids=3, packet=""),
+    ])  # fmt: skip
+    orm.flush()
+    return owner
+
+
+def asks(*lines: str, ends: tuple[End, ...] = (), **more: Any) -> PlanRequest:
+    return PlanRequest(tuple(GoesIn(line=x) for x in lines), ends, **more)
+
+
+PINTS = (End("fill", "shelf", ("pint",)),)
+PLANS: dict[str, PlanRequest] = {
+    "twelve jars": asks("5 kg damsons", "300 g honey", "2 sticks cinnamon", ends=PINTS,
+                        goal=Goal("jars", 12, "pint")),
+    "red lids": asks("4 kg redcurrants", "400 g sugar", "water to cover",
+                     ends=(End("fill", "shelf", ("pint",), closure="reusable", lid="red"),)),
+    "three jugs": asks("2 kg rhubarb", "150 g sugar to the litre",
+                       ends=(End("fill", "chill", ("jug-1500",)),),
+                       goal=Goal("jars", 3, "jug-1500")),
+    "two ways": asks("6 kg blackcurrants", "1 l apple juice", method_key="blackcurrant_two_ways"),
+    "dry": asks("3 kg apples", method_key="slices_freeze_dried",
+                ends=(End("pack", "dry", ("barrier-1000",)),)),
+    "caramel": asks("900 g sugar", method_key="caramel_syrup",
+                    ends=(End("fill", "chill", ("half_pint",)),)),
+    "elder, raw and warm": asks("2 kg elderberries", ends=PINTS),
+    "jelly": asks("2.5 kg quinces", "900 g sugar", "10 g low sugar pectin", method_key="quince_jelly",
+                  ends=(End("fill", "shelf", ("half_pint",)),)),
+}  # fmt: skip
+
+
+def pages(orm: Orm, who: Who, asked: PlanRequest) -> Iterator[tuple[str, Any]]:
+    """What is looked at of a plan, by its name."""
+    yield "plan", plans.show(orm, who, asked)
+    yield "shopping", shopping.view(orm, who, asked)
+    yield "swaps", swaps.swaps(orm, who, asked, 1)
+    end = plans.make(orm, who, asked).main.end.key
+    for which, value in (("sweet", 44.0), ("ph", 2.9), ("sharp", 25.0), ("thick", 60.0)):
+        yield f"mark {which}", marks.mark(orm, who, asked, which, value, end)  # type: ignore[arg-type]
+
+
+BEFORE = before(TOLD, " | ")
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+@pytest.mark.parametrize("name", PLANS)
+def test_a_plan_says_what_it_said(orm: Orm, who: Who, name: str, units: str) -> None:
+    asked = PLANS[name]
+    furnishing.change_kitchen(orm, who, {"units": "metric"})
+    known = {k: v for n, page in pages(orm, who, asked) for k, v in facts_of(n, page)}
+    if units != "metric":
+        furnishing.change_kitchen(orm, who, {"units": units})
+        there = {k: v for n, page in pages(orm, who, asked) for k, v in facts_of(n, page)}
+        known = {k: v for k, v in there.items() if known.get(k) != v}
+    now = [f"{name}, {units} | {k} {v}" for k, v in known.items()]
+    if os.environ.get("UPDATE_TOLD"):
+        BEFORE[f"{name}, {units}"] = now
+        TOLD.write_text("".join(f"{line}\n" for lines in BEFORE.values() for line in lines))
+    alike(now, BEFORE[f"{name}, {units}"])

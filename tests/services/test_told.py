@@ -124,6 +124,20 @@ def packs(key: str = "pack") -> Press:
     return press
 
 
+def acts(key: str, act: Callable[..., None], *more: object) -> Press:
+    return lambda work, at: work.do(key, at, lambda made: act(made, *more))
+
+
+def corrects(key: str, value: float) -> Press:
+    """The newest reading of a step is put right."""
+
+    def press(work: Work, at: float) -> object:
+        newest = max(r.id for r in work.folder.readings)
+        return work.do(key, at, lambda made: steps.correct(made, newest, value))
+
+    return press
+
+
 def looks(number: int, held: bool = True, way_on: str | None = None) -> Press:
     return lambda work, at: work.look(number, at, held, way_on)
 
@@ -242,12 +256,51 @@ JOBS: dict[str, Job] = {
         (315, "sugar", done("stir_in")),
         (320, "cook", starts("cook_syrup")),
         (330, "boils", boils("cook_syrup")),
+        (333, "a drop", reads("cook_syrup", "drop", 2, "plate")),
         (336, "burns", goes_wrong("cook_syrup", "scorched")),
         (341, "water back", lambda work, at: work.do(
             "cook_syrup", at, lambda m: steps.water_back(m, "100 ml"))),
+        (346, "another drop", reads("cook_syrup", "drop", 4, "plate")),
         (350, "sets", done("cook_syrup", brix=(63, "refractometer"))),
         (360, "filled", fills("fill", 8, "half_pint", part_ml=60)),
         (370, "cold", done("chill")),
+    )),
+    "rosehips": Job(asks("2 kg rosehips", "rosehip_steep", End("fill", "freeze", ("pint",))), (
+        (12, "sorted", done("sort")),
+        (14, "worked out", acts("steep", steps.note, "bench", "4 l of water for 2 kg")),
+        (15, "steep", starts("steep")),
+        (21, "deep", reads("steep", "depth_cm", 14, "ruler")),
+        (23, "deeper", corrects("steep", 16)),
+        (30, "longer", acts("steep", steps.lengthen, 20.0, "still hard")),
+        (44, "a problem", acts("steep", steps.note, "problem", "hairs in it")),
+        (95, "steeped", done("steep", volume_ml=(3900, "jug"), ph=(4.0, "ph_strip"))),
+        (101, "cold", acts("steep", steps.put_cold)),
+        (200, "strained", done("strain", mass_g=(3700, "scale"))),
+        (220, "hot", done("heat_to", temp_c=(93, "thermometer"))),
+        (300, "hot again", acts("heat_to", steps.repeat)),
+        (320, "really", done("heat_to", temp_c=(92, "thermometer"))),
+        (330, "filled", fills("fill", 7, part_ml=200)),
+        (400, "frozen", done("freeze")),
+        (90 * DAY, "thawed", jar_is("carried", 0, kind="refrigerator")),
+        (91 * DAY, "opened", jar_is("opened", 0)),
+        (91 * DAY + 1, "a glass", drinks(0, 200, "wine", "20 ml vodka")),
+        (92 * DAY, "used up", jar_is("used_up", 0)),
+    )),
+    "two ways": Job(asks("3 kg blackcurrants", "blackcurrant_two_ways", End("fill"), End("fill-2"),
+                         more=("1 l apple juice to the litre",)), (
+        (8, "washed", done("soak")),
+        (10, "steam", starts("steam_juice-1")),
+        (25, "near dry", goes_wrong("steam_juice-1", "pan_near_dry")),
+        (40, "lid lifted", goes_wrong("steam_juice-1", "lid_lifted")),
+        (80, "steamed", done("steam_juice-1", mass_g=(1650, "scale"), ph=(3.0, "ph_meter"))),
+        (84, "parted", done("split")),
+        (95, "hot", done("heat_to", temp_c=(91, "thermometer"))),
+        (100, "filled", fills("fill", 1, "pint", part_ml=150)),
+        (101, "stirred", done("stir_in")),
+        (104, "in the canner", starts("process-1")),
+        (110, "boils", boils("process-1")),
+        (118, "water low", goes_wrong("process-1", "water_low")),
+        (130, "out", done("process-1")),
     )),
     "whole": Job(asks("2 kg gooseberries", "whole_raw"), (
         (15, "sorted", done("sort", mass_g=(1850, "scale"))),

@@ -38,7 +38,7 @@ def who(orm: Orm) -> Who:
         Vessel(household_id=hh, kind="jug", name="Jug", litres=1.5, count=2),
         Vessel(household_id=hh, kind="pot", name="Jam pan", litres=9.0, count=1, diameter_cm=34.0),
         Vessel(household_id=hh, kind="barrier", name="Bag", litres=1.0, count=2),
-        LidStock(household_id=hh, jar_kind="pint", closure="reusable", colour="red", lids=3, packet=""),
+        LidStock(household_id=hh, jar_kind="pint", closure="reusable", colour="red", lids=3),
     ])  # fmt: skip
     orm.flush()
     return owner
@@ -63,8 +63,8 @@ PLANS: dict[str, PlanRequest] = {
     "caramel": asks("900 g sugar", method_key="caramel_syrup",
                     ends=(End("fill", "chill", ("half_pint",)),)),
     "elder, raw and warm": asks("2 kg elderberries", ends=PINTS),
-    "jelly": asks("2.5 kg quinces", "900 g sugar", "10 g low sugar pectin", method_key="quince_jelly",
-                  ends=(End("fill", "shelf", ("half_pint",)),)),
+    "jelly": asks("2.5 kg quinces", "900 g sugar", "10 g low sugar pectin",
+                  method_key="quince_jelly", ends=(End("fill", "shelf", ("half_pint",)),)),
 }  # fmt: skip
 
 

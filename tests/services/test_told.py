@@ -300,7 +300,8 @@ JOBS: dict[str, Job] = {
         (104, "in the canner", starts("process-1")),
         (110, "boils", boils("process-1")),
         (118, "water low", goes_wrong("process-1", "water_low")),
-        (130, "out", done("process-1")),
+        (122, "boils again", boils("process-1")),
+        (140, "out", done("process-1")),
     )),
     "whole": Job(asks("2 kg gooseberries", "whole_raw"), (
         (15, "sorted", done("sort", mass_g=(1850, "scale"))),

@@ -61,7 +61,7 @@ def of_lot(lot: Lot) -> dict[str, str]:
 
 def of_end(end: PlannedEnd) -> dict[str, str]:
     """What comes of it, by what is said of it."""
-    time = end.process_time
+    time, found = end.process_time, end.verdict.findings
     return {
         "product": end.product,
         "keep": end.keep,
@@ -70,7 +70,7 @@ def of_end(end: PlannedEnd) -> dict[str, str]:
         "generous": said(end.generous),
         "time": f"{time.row.key} {time.minutes} min" if time else "no time",
         "life": f"{end.life.state} {end.life.product}",
-        "findings": " ".join(f.id for f in end.verdict.findings),
+        "findings": " ".join(f"{f.id}→{f.change}" if f.change else f.id for f in found),
     }
 
 

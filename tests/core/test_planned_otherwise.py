@@ -88,6 +88,22 @@ def steps_done_otherwise() -> Iterator[tuple[str, partial[Plan]]]:
                 yield f"{what.key}.{name}={value}", partial(again, key, choices=chosen)
 
 
+PUT_IN = (
+    ("bought_juice", "fruit"), ("bought_juice", "clear"), ("mashed_pressed", "rinsed"),
+    ("mashed_pressed", "pomace"), ("pureed_bought", "fruit"), ("sugar_syrup", "reduced"),
+)  # fmt: skip
+
+
+def steps_put_in() -> Iterator[tuple[str, partial[Plan]]]:
+    """Every step that can be put in after some lots of some methods."""
+    for key, lot in PUT_IN:
+        which = method(key)
+        for what in edits.may_follow(which.steps, lot, which.begins_with):
+            steps = edits.insert(which.steps, lot, what, which.begins_with)
+            laid = partial(plan, replace(which, steps=steps), of(key).brief, HERE)
+            yield f"{what} after {lot} of {key}", laid
+
+
 def _values(
     options: Mapping[str, Choice | Number], name: str, option: Choice | Number
 ) -> Iterator[tuple[Any, dict[str, Any]]]:
@@ -239,7 +255,7 @@ def known_otherwise() -> Iterator[tuple[str, partial[Plan]]]:
 CASES = dict(
     case
     for cases in (
-        steps_done_otherwise, in_other_kitchens, kept_otherwise, with_something_more,
+        steps_done_otherwise, steps_put_in, in_other_kitchens, kept_otherwise, with_something_more,
         known_otherwise,
     )
     for case in cases()

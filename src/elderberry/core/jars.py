@@ -279,20 +279,16 @@ def _with_leftover(
     jars: dict[str, int], capacity: int, left: float, spare: list[JarKind],
     room: Mapping[str, float],
 ) -> Packing:  # fmt: skip
-    """Name the smallest spare jar that takes the leftover, else the largest one and the rest.
+    """Name the smallest spare jar that takes the leftover: more than one takes is in one already.
 
     A jar that is only a few millimetres short is full.
     """
     loads = math.ceil(sum(jars.values()) / capacity)
     if left < 1.0:
         return Packing(jars, loads, 0.0, None)
-    roomy = [k for k in spare if room[k.key] >= left]
     if not spare:
         return Packing(jars, loads, 0.0, None, unplaced_ml=left)
-    if not roomy:
-        largest = max(spare, key=lambda k: room[k.key])
-        return Packing(jars, loads, room[largest.key], largest.key, left - room[largest.key])
-    best = min(roomy, key=lambda k: room[k.key])
+    best = min((k for k in spare if room[k.key] >= left), key=lambda k: room[k.key])
     if short_mm(best, best.nominal_ml - room[best.key] + left) <= MORE_ROOM_MM:
         full = {**jars, best.key: jars.get(best.key, 0) + 1}
         return Packing(full, math.ceil(sum(full.values()) / capacity), 0.0, None)

@@ -159,8 +159,8 @@ def _cautions(jar: Jar, *, frozen: bool) -> list[str]:
         said.append("Elder, cooked: never eaten raw.")
     if jar.seal not in {"sealed", "cooling", "capped", "unknown"}:
         said.append("Keep frozen." if frozen else "Keep cold.")
-    if jar.lid:
-        said.append(f"{jar.lid.capitalize()} lid." if jar.lid in LIDS else "")
+    if jar.lid in LIDS:
+        said.append(f"{jar.lid.capitalize()} lid.")
     return said
 
 

@@ -47,7 +47,7 @@ def alike(now: list[str], was: list[str]) -> None:
 
 
 LEFT_OUT = {
-    "id", "version", "square",
+    "id", "uid", "version", "square",
     "method", "first_aid", "signs", "drawing", "colour", "radius_mm", "height_mm",
     "key", "siblings", "operations", "batch", "predicted", "warmth",
 }  # fmt: skip

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import pytest
 from sqlalchemy.orm import Session as Orm
@@ -88,6 +88,7 @@ def test_a_tasting_of_one_teaches_nothing_of_what_is_made_here(orm: Orm, who: Wh
 
 def test_what_is_not_sour_is_held_and_nothing_lifts_it(orm: Orm, who: Who) -> None:
     jar = put(orm, who, "2 jars green beans, cellar")[0]
+    assert jar.best_by is not None
     with pytest.raises(IllegalStep):
         lives.do(orm, who, NOON, Which([jar.id]), "opened", Told())
     with pytest.raises(Refusal):
@@ -100,6 +101,14 @@ def test_what_is_not_sour_is_held_and_nothing_lifts_it(orm: Orm, who: Who) -> No
     assert [f.level for f in page.findings] == ["stop"]
     text = [i.text for i in today.view(orm, who, NOON).items]
     assert any("Do not eat from what was there already: green beans" in t for t in text)
+    over = NOON + timedelta(days=365)
+    assert not [i for i in today.view(orm, who, over).items if i.text.startswith("Use ")]
+    first = jar.best_by - timedelta(days=1)
+    soon = datetime(first.year, first.month, first.day, tzinfo=UTC)
+    assert not [e for e in dates.entries(orm, who, soon) if e.title.startswith("Use ")]
+    plums = put(orm, who, "3 pints plum, cellar")[0]
+    assert plums.best_by is not None
+    assert [i.text for i in today.view(orm, who, over).items if i.text.startswith("Use ")]
     lives.do(orm, who, NOON, Which([jar.id]), "spoiled", Told(sign="bulges"))
     assert jar.gone
 

@@ -13,6 +13,7 @@ from elderberry.services.errors import FieldError
 from elderberry.services.planning import last_time, plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.who import Who
+from elderberry.store import Jar, queries
 from tests.factories import Work, household, reading, request
 
 
@@ -79,3 +80,15 @@ def test_a_plan_shows_what_the_last_one_came_out_as(orm: Orm) -> None:
     assert shown.sweeter is not None
     assert shown.less_sweet < before < shown.sweeter
     assert last_time.last_time(orm, household(orm, "Elsewhere"), "damson") is None
+
+
+def test_what_is_nearly_all_sugar_is_made_no_sweeter_than_a_line_can_say(orm: Orm) -> None:
+    who, _ = made_before(orm)
+    for row in queries.all_of(orm, who.household_id, Jar):
+        row.contents = {**row.contents, "brix": 78.0}
+    orm.flush()
+    found = last_time.last_time(orm, who, "damson")
+    assert found is not None
+    assert found.brix == 78.0
+    assert found.sweeter == 85.0
+    assert found.less_sweet == pytest.approx(78.0 / last_time.STRONGER)

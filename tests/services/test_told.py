@@ -60,14 +60,23 @@ class Still(datetime):
 @pytest.fixture(autouse=True)
 def still(monkeypatch: pytest.MonkeyPatch) -> None:
     """Nothing asks the clock on the wall."""
+    stand_still(monkeypatch)
+
+
+def stand_still(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What asks what time it is hears the moment of the press."""
     for module in (ageing, folder, jar_view, kept, shelf):
         monkeypatch.setattr(module, "datetime", Still)
 
 
 @pytest.fixture
 def who(orm: Orm) -> Who:
+    """A household that dries as well."""
+    return furnished(orm, household(orm))
+
+
+def furnished(orm: Orm, owner: Who) -> Who:
     """A household with machines to dry with, and bags for what they dry."""
-    owner = household(orm)
     hh = owner.household_id
     orm.add_all([
         Station(household_id=hh, kind="freeze_dryer", name="Freeze dryer", position=1, trays=4),

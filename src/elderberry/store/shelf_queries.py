@@ -234,14 +234,19 @@ def by_code(orm: Orm, household_id: int, code: str) -> Jar | None:
     return orm.scalars(query).first()
 
 
+TO_BE_EATEN = (Jar.held == NO, Jar.fell_short == NO)
+"""Nobody is told to use what is held, or what stands there with a stop."""
+
+
 def to_use(orm: Orm, household_id: int, until: date, most: int) -> Sequence[Jar]:
-    """Jars on a place that are at their best until a day or less, the most pressing first.
+    """Jars to be eaten that are at their best until a day or less, the most pressing first.
 
     Each place has its jars in that order, so that nothing is sorted but the first of each.
     """
     of_place = [
         select(Jar.id)
         .where(Jar.household_id == household_id, Jar.place_id == p.id, Jar.best_by <= until)
+        .where(*TO_BE_EATEN)
         .order_by(Jar.best_by, Jar.code)
         .limit(most)
         for p in all_of(orm, household_id, Place)
@@ -285,7 +290,7 @@ class Fading:
 
 
 def fading(orm: Orm, household_id: int, since: date, until: date) -> list[Fading]:
-    """Jars that are there and at their best until some day between two, by batch and name."""
+    """Jars to be eaten that are at their best until some day between two, by batch and name."""
     query = (
         select(Jar.batch_id, Jar.label, func.count(), func.min(Jar.place_id), func.min(Jar.best_by))
         .where(
@@ -293,6 +298,7 @@ def fading(orm: Orm, household_id: int, since: date, until: date) -> list[Fading
             Jar.gone == NO,
             Jar.best_by >= since,
             Jar.best_by <= until,
+            *TO_BE_EATEN,
         )
         .group_by(Jar.batch_id, Jar.label)
         .order_by(func.min(Jar.best_by), Jar.batch_id)

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import materials
 from elderberry.core.flow.inputs import Amount
+from elderberry.core.lines.targets import LIMITS
 from elderberry.services.errors import FieldError
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.who import Who
@@ -47,10 +48,14 @@ def _last_time(orm: Orm, who: Who, material: str) -> LastTime | None:
         return None
     jar, code = found
     brix, ph = jar.contents.get("brix"), jar.contents.get("ph")
-    return LastTime(
-        code, jar.label, jar.filled_at, brix, ph,
-        *((None, None) if brix is None else (brix * STRONGER, brix / STRONGER)),
-    )  # fmt: skip
+    more, less = (None if brix is None else _sweetened(brix, by) for by in (1.0, -1.0))
+    return LastTime(code, jar.label, jar.filled_at, brix, ph, more, less)
+
+
+def _sweetened(brix: float, more: float) -> float:
+    """A bit more of a sweetness (1), or a bit less (-1); no more than a line can be brought to."""
+    _, _, most = LIMITS["brix"]
+    return min(brix * float(STRONGER**more), most)
 
 
 def resolved(orm: Orm, who: Who, request: PlanRequest) -> PlanRequest:
@@ -92,4 +97,4 @@ def _value(last: LastTime | None, more: float, sour: bool) -> float | None:
         return None
     if sour:
         return None if last.ph is None else last.ph - more * SHARPER_PH
-    return None if last.brix is None else last.brix * STRONGER**more
+    return None if last.brix is None else _sweetened(last.brix, more)

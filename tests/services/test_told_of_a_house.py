@@ -1,0 +1,121 @@
+"""What a house says of itself, once some batches are in their jars, is what it said before.
+
+They are written anew as those of test_told are, with
+
+    UPDATE_TOLD=1 pytest -n0 tests/services/test_told_of_a_house.py
+"""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import pytest
+from sqlalchemy.orm import Session as Orm
+
+from elderberry.core.shelf.worth import Prices
+from elderberry.services.cooking import batch_list, beside
+from elderberry.services.day import dates, today
+from elderberry.services.household import kitchen_view, safety_page
+from elderberry.services.notes import notes, season
+from elderberry.services.planning import intake, last_time
+from elderberry.services.planning.intake import NewLot
+from elderberry.services.sheets import going_out
+from elderberry.services.shelf import figures, found, logs, recall, servings, shelf, stack
+from elderberry.services.who import Who
+from elderberry.store import Place, Stack, queries
+from tests.factories import Work, forget, household, minutes
+from tests.facts import alike, before, facts_of
+from tests.services.test_told import DAY, JOBS, Still, furnished, stand_still
+
+TOLD = Path(__file__).with_name("told_of_a_house.txt")
+END = 300 * DAY
+LOTS = (
+    NewLot("12 kg quinces", "the old tree", brix=13.0, picked_on=date(2027, 7, 28)),
+    NewLot("2 kg frozen aronia", "the market", "bought", cost=9.5),
+    NewLot("800 g rowan berries", "the hedge", "wild", wild=True, certain=True),
+)
+THERE = (
+    "12 pints plum, cellar, August 2025", "3 bottles rosehip syrup, fridge",
+    "two bags of raspberries in the freezer", "7 jars green beans, cellar",
+)  # fmt: skip
+SOUGHT = ("", "damson", "syrup open", "under 4 weeks left", "2026", "held", "half pint")
+SHEETS = tuple(going_out.SHEETS)
+
+
+@pytest.fixture
+def house(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Who:
+    """Four batches, jars that were there already, a log of the cellar, and what came in."""
+    stand_still(monkeypatch)
+    who = furnished(orm, household(orm))
+    for name in ("damsons", "syrup", "powder", "rosehips"):
+        Still.at = minutes(0)
+        work = Work(orm, who, JOBS[name].asked)
+        for at, _, press in JOBS[name].presses:
+            Still.at = minutes(at)
+            press(work, at)
+    Still.at = now = minutes(END)
+    read = found.read(orm, who, [found.Said(line) for line in THERE], now)
+    found.put(orm, who, [line.row for line in read if line.row], now)
+    cellar = next(p for p in queries.all_of(orm, who.household_id, Place) if p.kind == "cellar")
+    logs.keep(orm, who, cellar.id, [
+        (minutes(n * DAY), 9.0 + 0.05 * (n % 200)) for n in range(0, 300, 3)
+    ])  # fmt: skip
+    shelf.place_changed(orm, who, cellar.id)
+    for lot in LOTS:
+        intake.take_in(orm, who, lot, now)
+    forget(orm)
+    return who
+
+
+def pages(orm: Orm, who: Who, now: datetime) -> Iterator[tuple[str, Any]]:
+    """What is looked at, by its name."""
+    batches = [line.id for line in batch_list.lines(orm, who)]
+    yield "today", today.view(orm, who, now)
+    yield "notes", notes.view(orm, who)
+    yield "season", season.page(orm, who, 2026)
+    yield "figures", figures.view(orm, who, Prices(25.0, 30.0, 1800.0, 450.0))
+    yield "recalled", recall.known(orm, who)
+    for by, what in (("batch", "DM-26-01"), ("instrument", "refractometer")):
+        yield f"recall by {by}", recall.find(orm, who, by, what)  # type: ignore[arg-type]
+    for text in SOUGHT:
+        yield f"shelf {text}", shelf.view(orm, who, now, text)
+    yield "stacks", [replace(stack.page(orm, who, s.id, now), jars=[]) for s in _stacks(orm, who)]
+    yield "kitchen", kitchen_view.view(orm, who)
+    yield "safety", safety_page.view(orm, who)
+    yield "dates", dates.entries(orm, who, now)
+    yield "waiting", intake.lots(orm, who)
+    yield "last time", [last_time.last_time(orm, who, m) for m in ("damson", "rosehip", "water")]
+    yield "poured", servings.usual(orm, who)
+    yield "beside", beside.beside(orm, who, batches[0], batches[1])
+    for what in SHEETS:
+        yield f"sheet {what}", {"rows": [*_rows(orm, who, what)]}
+
+
+def _stacks(orm: Orm, who: Who) -> list[Stack]:
+    return sorted(queries.all_of(orm, who.household_id, Stack), key=lambda s: s.id)
+
+
+def _rows(orm: Orm, who: Who, what: str) -> Iterator[str]:
+    """The rows of a table that goes out, without what is another number each time."""
+    headings, rows = going_out.sheet(orm, who, what)
+    told = [n for n, heading in enumerate(headings) if heading != "number"]
+    return (" ; ".join(str(row[n]) for n in told) for row in rows)
+
+
+BEFORE = before(TOLD, " | ")
+
+
+def test_a_house_says_what_it_said(orm: Orm, house: Who) -> None:
+    found_now: dict[str, list[str]] = {}
+    for name, page in pages(orm, house, minutes(END) + timedelta(hours=1)):
+        found_now[name] = [f"{name} | {k} {v}" for k, v in facts_of(name, page)]
+    if os.environ.get("UPDATE_TOLD"):
+        TOLD.write_text("".join(f"{x}\n" for lines in found_now.values() for x in lines))
+        BEFORE.update(found_now)
+    for name, lines in found_now.items():
+        alike(lines, BEFORE.get(name, []))

@@ -111,6 +111,11 @@ def test_sharing_keeps_every_drop_and_the_headspace_near(volume: float) -> None:
     assert (shared.off_mm > 0) == (shared.level < 1)
 
 
+@pytest.mark.parametrize(("largest_ml", "fits"), [(329.0, False), (330.0, True), (331.0, True)])
+def test_a_bottle_as_large_as_is_wanted_is_not_too_large(largest_ml: float, fits: bool) -> None:
+    assert bool(jars.pack_cold(1000, {"m330": 4}, largest_ml, 7).jars) == fits
+
+
 def test_too_little_stock_is_said() -> None:
     packed = jars.pack(3000, {"pint": 2}, 946, 7)
     assert packed.jars == {"pint": 2}

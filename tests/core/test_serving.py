@@ -73,7 +73,7 @@ def test_a_glass_is_parted_as_the_ratio_says(glass_ml: float, sugar_g: float) ->
     assert water == pytest.approx(found.parts * base)
 
 
-@pytest.mark.parametrize("name", serving.USUAL)
+@pytest.mark.parametrize("name", serving.OUT_OF_THE_JAR)
 def test_what_is_usually_thinned_with_is_a_drink_by_itself(name: str) -> None:
     drink = serving.diluent(name)
     assert float(drink.mass_g) == pytest.approx(1000, rel=0.02)

@@ -319,3 +319,22 @@ def test_spirit_lengthens_life_in_proportion_and_says_what_is_missing(share: flo
         storage.spirited(storage.life_row("chilled_unopened", "vinegar_syrup"), share).days_typ
         == 120
     )
+
+
+@pytest.mark.parametrize("share", [60.0, 150.0])
+def test_caramel_of_which_nobody_says_its_water_gets_a_share_of_it(share: float) -> None:
+    which = method("caramel_syrup")
+    steps = edits.choose(which.steps, "quench", {"water": share}, which.begins_with)
+    steps = tuple(replace(s, takes=s.takes[:1]) if s.kind == "quench" else s for s in steps)
+    first = Input(START, "sugar_white", grams(500.0))
+    laid = plan(replace(which, steps=steps, inputs=()), Brief((first,), which.ends_for(())), HERE)
+    went_in = laid.lots["hot_water"].mass_g.typ
+    assert went_in == pytest.approx(share / 100.0 * laid.lots["caramel"].mass_g.typ)
+
+
+def test_peel_that_nobody_has_weighed_is_by_the_piece() -> None:
+    which = method("stretched_citrus")
+    brief = Brief((Input(START, "lime", grams(700.0)),), which.ends_for(()))
+    laid = plan(which, brief, HERE, forecasts={})
+    by_piece = citrus.peel_of("lime", 700.0 / citrus.piece_g("lime"))
+    assert laid.lots["thin_peel"].mass_g.typ == pytest.approx(by_piece)

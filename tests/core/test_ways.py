@@ -14,7 +14,8 @@ from elderberry.core import composition, juicing, materials, yields
 from elderberry.core.errors import CannotTell, DoesNotFit, OutOfRange
 from elderberry.core.estimates import Estimate, Evidence, measured
 from elderberry.core.flow import edits, wiring
-from elderberry.core.flow.inputs import Brief, End, Input, grams
+from elderberry.core.flow.draft import drawn
+from elderberry.core.flow.inputs import Brief, End, Input, grams, lot_of
 from elderberry.core.flow.kinds import kinds
 from elderberry.core.flow.lots import clarity, group
 from elderberry.core.kitchen import Canner, Juicer, Kitchen, Vessel
@@ -434,3 +435,14 @@ def test_what_has_no_tested_time_gets_none_by_sugar() -> None:
     steps = edits.choose(steps, "dissolve", {"brix": 60.0})
     laid = plan(replace(method("steam_juiced"), steps=steps), load("elderberry", 4), HERE)
     assert not laid.verdict.may_start
+
+
+@pytest.mark.parametrize(("pulp_pct", "share"), [(0.0, 0.0), (1.0, None), (90.0, 0.5)])
+def test_juice_carries_half_of_the_pulp_at_the_most(pulp_pct: float, share: float | None) -> None:
+    mash = lot_of(Input("mash", "damson", grams(1000.0), "crushed"), 1000.0, 0.0).mix
+    juice = drawn(mash, 400.0, pulp_pct).composition
+    there = typical(mash.composition.insoluble)
+    liquid = typical(mash.composition.mass_g) - there
+    part = 400.0 / typical(mash.composition.portion(1.0, 1.0, 0.0).volume_ml)
+    expected = pulp_pct / 100 * liquid * part if share is None else share * there
+    assert typical(juice.insoluble) == pytest.approx(expected)

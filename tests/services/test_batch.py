@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import pytest
 from sqlalchemy.orm import Session as Orm
 
@@ -314,6 +316,17 @@ def test_a_failed_seal_is_processed_again_chilled_or_frozen(orm: Orm) -> None:
     assert [places[n] for n in ("01", "02", "03", "04")] == [
         "Cellar shelf", "Refrigerator", "Freezer", "Cellar shelf",
     ]  # fmt: skip
+
+
+def test_a_check_is_of_its_own_jars(orm: Orm) -> None:
+    """The part-filled one went into the cold; nor is there a jar of every number."""
+    work = Work(orm, household(orm))
+    work.to_cooling()
+    strange = max(j.id for j in work.folder.jars) + 1
+    for jar_id in (work.folder.jars[-1].id, strange):
+        look = partial(steps.look_at_seal, jar_id=jar_id, held=True, way_on=None)
+        with pytest.raises(NotFound, match="jar in this check"):
+            work.do("seal_check", HALF_A_DAY, look)
 
 
 def test_after_a_day_a_failed_jar_is_not_processed_again(orm: Orm) -> None:

@@ -56,6 +56,12 @@ def test_what_waits_already_is_not_bought(orm: Orm, who: Who) -> None:
     assert (enough.get_g, enough.get) == (0.0, "")
 
 
+@pytest.mark.parametrize(("need", "get"), [(3000.9, 0.0), (3001.0, 1.0), (3002.0, 2.0)])
+def test_less_than_a_gram_is_not_short(orm: Orm, who: Who, need: float, get: float) -> None:
+    intake.take_in(orm, who, NewLot("3 kg damsons"), NOON)
+    assert listed(orm, who, f"{need} g damsons").goes_in[0].get_g == pytest.approx(get)
+
+
 def test_the_same_in_two_places_is_one_line(orm: Orm, who: Who) -> None:
     found = listed(orm, who, "4 kg damsons", "300 g sugar", "200 g sugar, off the heat")
     assert [g.get_g for g in found.goes_in] == [4000.0, pytest.approx(500.0)]

@@ -37,6 +37,7 @@ from elderberry.services.day import stove, today
 from elderberry.services.notes import notes
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.shelf import labels, lives, servings, shelf
+from elderberry.services.shelf.shown import DrinkView
 from elderberry.services.who import Who
 from elderberry.store import Place, Station, Vessel, queries
 from tests.factories import NOON, Work, forget, household, minutes, reading, request
@@ -88,6 +89,11 @@ def furnished(orm: Orm, owner: Who) -> Who:
 
 
 Press = Callable[[Work, float], object]
+
+
+def nothing(_: Work, __: float) -> object:
+    """Nobody presses anything."""
+    return None
 
 
 def starts(key: str) -> Press:
@@ -351,10 +357,12 @@ def facts(work: Work, at: float) -> dict[str, str]:
 def told(work: Work, job: Job) -> Iterator[str]:
     """What each press changes, line by line."""
     known: Mapping[str, str] = {}
-    for at, words, press in ((0.0, "begun", lambda *_: None), *job.presses):
+    for at, words, press in ((0.0, "begun", nothing), *job.presses):
         Still.at = minutes(at)
-        press(work, at)
+        answer = press(work, at)
         now = facts(work, at)
+        if isinstance(answer, DrinkView):
+            now.update(facts_of("drink", answer))
         yield from (f"{words}: {k} {v}" for k, v in now.items() if known.get(k) != v)
         yield f"{words}: {len(known.keys() - now.keys())} no longer said"
         known = now

@@ -165,3 +165,21 @@ def test_what_cannot_be_is_refused(call: object, error: type[Exception]) -> None
 def test_an_out_of_range_error_names_quantity_value_unit_and_limits() -> None:
     with pytest.raises(OutOfRange, match=r"Brix 90 °Bx is outside 0 to 85 °Bx"):
         sugar.density_kg_m3(90)
+
+
+@pytest.mark.parametrize(
+    ("solute", "molar_g", "particles"),
+    [
+        ("sucrose", 342.30, 1), ("glucose", 180.16, 1), ("fructose", 180.16, 1),
+        ("other_soluble", 342.0, 1), ("erythritol", 122.12, 1), ("ethanol", 46.07, 1),
+        ("salt", 58.44, 2), ("citric", 192.12, 1), ("malic", 134.09, 1), ("tartaric", 150.09, 1),
+        ("acetic", 60.05, 1), ("ascorbic", 176.12, 1), ("gluconic", 196.16, 1),
+        ("succinic", 118.09, 1),
+    ],
+)  # fmt: skip
+def test_a_thin_solution_goes_by_its_particles(solute: str, molar_g: float, particles: int) -> None:
+    """Raoult: a tenth of a mole to the kilogram of water, by the molar masses of the tables."""
+    mixed = Composition(water=1000.0, **{solute: 0.1 * molar_g})
+    moles = 1000.0 / 18.015
+    expected = moles / (moles + 0.1 * particles)
+    assert float(water.water_activity(mixed)) == pytest.approx(expected, abs=6e-5)

@@ -43,6 +43,8 @@ def test_weighings_that_cannot_be_change_nothing() -> None:
     before = course("air_dry", AIR, DAY).hours
     assert course("air_dry", AIR, DAY, [(2.0, 900.0)]).hours == before
     assert course("air_dry", AIR, DAY, [(0.0, 590.0)]).hours == before
+    assert course("air_dry", AIR, DAY, [(0.05, 590.0)]).hours == before, "before three minutes"
+    assert course("air_dry", AIR, DAY, [(0.06, 590.0)]).hours != before
 
 
 def test_a_tray_under_vacuum_is_timed_by_what_has_left_it() -> None:

@@ -130,3 +130,15 @@ def test_water_back_for_water_out() -> None:
     assert for_drink(250, 120, 880, bulk_g_ml=0.3).spoons > glass.spoons
     with pytest.raises(OutOfRange):
         back(0, 100)
+
+
+@pytest.mark.parametrize(
+    ("wet", "active"),
+    [(0.05, 0.20), (0.10, 0.38), (0.14, 0.50), (0.18, 0.60), (0.22, 0.68), (0.27, 0.75),
+     (0.35, 0.83), (0.50, 0.92), (0.70, 0.97)],
+)  # fmt: skip
+def test_dried_fruit_binds_its_water_as_its_sorption_says(wet: float, active: float) -> None:
+    """Iglesias and Chirife (1982); and between two of its points, between their figures."""
+    assert air_dry.water_activity(wet) == pytest.approx(active)
+    before, after = (air_dry.water_activity(wet + d) for d in (-0.01, 0.01))
+    assert active - 0.05 < before < active < after < active + 0.05

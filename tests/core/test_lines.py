@@ -227,3 +227,9 @@ def test_however_many_words_a_household_has_given_a_name() -> None:
     assert (line.material, line.called) == ("unlisted_plain", mine)
     listed = {c.name for c in names.called().values()}
     assert max(len(name.split()) for name in listed) == names.LONGEST
+
+
+@pytest.mark.parametrize("line", ["0 g sugar", "0 cups honey"])
+def test_nothing_of_something_is_left_out(line: str) -> None:
+    with pytest.raises(CannotRead, match="Leave the line out"):
+        read(line)

@@ -200,3 +200,33 @@ def test_properties_of_ten_thousand_at_once() -> None:
     juices = of_fruit_juice("damson", 1000.0, brix, 3.0, 2.0)
     assert np.allclose(acid.ph(juices), 3.0, atol=1e-6)
     assert water.water_activity(juices).shape == brix.shape
+
+
+@pytest.mark.parametrize(
+    ("from_c", "before", "stage"),
+    [
+        (132.0, "syrup", "soft crack"), (143.0, "soft crack", "between the cracks"),
+        (146.0, "between the cracks", "hard crack"), (154.0, "hard crack", "just before colour"),
+        (155.0, "just before colour", "pale caramel"), (167.0, "pale caramel", "amber"),
+        (176.0, "amber", "dark"), (188.0, "dark", "bitter"), (195.1, "bitter", "burnt"),
+    ],
+)  # fmt: skip
+def test_a_stage_of_caramel_begins_at_its_degree(from_c: float, before: str, stage: str) -> None:
+    assert texture.caramel_stage(from_c) == stage
+    assert texture.caramel_stage(from_c - 0.1) == before
+
+
+@pytest.mark.parametrize(
+    ("from_mpa_s", "before", "then"),
+    [
+        (5.0, "pours like water", "pours like cream"), (50.0, "pours like cream", "coats a spoon"),
+        (300.0, "coats a spoon", "pours like runny honey"),
+        (3_000.0, "pours like runny honey", "stands like set honey"),
+        (30_000.0, "stands like set honey", "sets to toffee"),
+    ],
+)  # fmt: skip
+def test_how_it_pours_changes_at_these_thicknesses(
+    from_mpa_s: float, before: str, then: str
+) -> None:
+    assert texture.pours(from_mpa_s) == then
+    assert texture.pours(0.999 * from_mpa_s) == before

@@ -120,8 +120,8 @@ export function Words({ group, label, fill, measured, upright, most, above }: Wo
   const cloth = pale ? mix(fill, "#fffdf7", PALE) : fill;
   const left = group.kind === "pomace" || group.kind === "loss";
   const at = wordsAt(group, lines, upright, above);
-  const cut = left && lines === 1 && oneLine(label) > group.length - 12;
-  const said = cut ? [] : rest(label);
+  const cut = lines === 1 && oneLine(label) > group.length - 12;
+  const said = cut ? rest(label).slice(0, left ? 0 : 1) : rest(label);
   if (upright && lines === 0 && !beside && group.lane !== 1) return null;
   const inARow = lines === 1 || beside || (lines === 0 && !upright);
   const long = inARow && !cut ? oneLine(label) : 0;

@@ -2,7 +2,7 @@ import type { Group } from "@/flow/layout";
 import { BESIDE, type Label } from "@/flow/words";
 
 /** About how wide a letter of the bold and the plain size is on average. */
-export const [BOLD_LETTER, LETTER] = [7.3, 7.8];
+export const [BOLD_LETTER, LETTER] = [8.2, 8.4];
 
 /** What is said beside the large word of a label, or under it, a line each. */
 export const rest = ({ small, known }: Label): string[] =>

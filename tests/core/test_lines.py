@@ -145,7 +145,11 @@ def test_a_household_measures_and_names_things_in_its_own_way() -> None:
     assert jug.typ == pytest.approx(2000 * 1.0485, rel=1e-3)
     assert read("water to the second ring of the jar", own).value == 500
     assert read("water to the top mark of the tall pot", own).value == 4000
+    assert read("water to the lowest mark of the tall pot", own).value == 2000
+    assert read("water to the highest ring of the jar", own).value == 750
     assert read("water to the 3 l mark of the tall pot", own).value == 3000
+    with pytest.raises(CannotRead, match="third mark of the tall pot"):
+        read("water to the third mark of the tall pot", own)
     assert read("water to the brim of the pint jar", own).value == 495
     assert read("2 cups moonshine", own).material == "spirit_40"
     bitters = read("2 dashes bitters", own)

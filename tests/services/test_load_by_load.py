@@ -61,6 +61,16 @@ def test_the_first_load_is_in_the_canner_before_the_second_is_drawn(work: Work) 
     assert [j.process["minutes"] > 0 for j in work.folder.jars] == [True] * 6
 
 
+def test_a_filling_is_not_over_while_more_is_to_come(work: Work) -> None:
+    steam(work, 1, 0, 3000)
+    heat(work, 75)
+    with pytest.raises(Conflict, match="More is to come: Steam load 2 of 2"):
+        fill(work, 85, 6)
+    assert not work.folder.jars
+    fill(work, 85, 6, more=True)
+    assert len(work.folder.jars) == 6
+
+
 def test_the_rest_is_heated_again_and_what_was_left_over_goes_with_it(work: Work) -> None:
     steam(work, 1, 0, 3000)
     heat(work, 75)

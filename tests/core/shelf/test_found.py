@@ -219,3 +219,25 @@ def test_a_season_that_still_runs_is_not_the_last_one(today: str, season: str, y
     filled = said.read(f"3 pints plum, cellar, {season}", here).filled
     assert filled.first.year == year
     assert filled.last <= date.fromisoformat(today)
+
+
+@pytest.mark.parametrize(
+    ("there", "line", "place", "label"),
+    [
+        (PLACES, "2 pints plum, cellar", CELLAR, "Plum"),
+        (PLACES[1:], "2 pints plum, cellar", SHELF, "Plum"),
+        (PLACES[:2], "2 pints plum on the pantry shelf", CELLAR, "Plum"),
+        (PLACES, "2 pints of plum in jars, fridge", FRIDGE, "Plum"),
+        (PLACES, "2 pints of the plum in the freezer", FREEZER, "Plum"),
+    ],
+)
+def test_a_place_that_is_not_there_is_the_next_like_it(
+    there: tuple[Stands, ...], line: str, place: int, label: str
+) -> None:
+    read = said.read(line, Around(there, TODAY))
+    assert (read.place_id, read.label) == (place, label)
+
+
+def test_no_other_place_is_cold() -> None:
+    with pytest.raises(CannotRead, match="There is no freezer here yet"):
+        said.read("2 bags of raspberries in the freezer", Around(PLACES[:3], TODAY))

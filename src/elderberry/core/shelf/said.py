@@ -257,7 +257,7 @@ def _place(line: Blanked, places: Iterable[Stands]) -> Stands | None:
         if line.found(said, "place"):
             return place
     for word, kind in sorted(KIND_WORDS.items(), key=lambda w: -len(w[0])):
-        said = re.compile(rf"\b(?:(?:in|on|at)\s+)?(?:the\s+)?{word}\b")
+        said = re.compile(rf"\b(?:(?:in|on|at)\s+)?(?:the\s+)?{word}(?:\s+shel(?:f|ves))?\b")
         match = said.search(line.rest)
         if match is None:
             continue

@@ -67,9 +67,10 @@ def test_from_the_crate_to_the_place_and_out_again(orm: Orm) -> None:
     lives.do(orm, who, later, lives.Which((work.folder.jars[1].id,)), "spoiled", bulging)
     found = hold(orm)
     assert sum(jars for _, jars, _ in found["place"]) == 3
-    assert shelf_queries.to_use(orm, who.household_id, FAR_OFF, 10) == sorted(
-        (j for j in work.folder.jars if j.place_id), key=lambda j: (j.best_by, j.code)
-    )
+    left = sorted((j for j in work.folder.jars if j.place_id), key=lambda j: (j.best_by, j.code))
+    assert shelf_queries.to_use(orm, who.household_id, FAR_OFF, 10) == [], "held for the one"
+    lives.do(orm, who, later, lives.Which([j.id for j in left]), "looked_sound", lives.Told())
+    assert shelf_queries.to_use(orm, who.household_id, FAR_OFF, 10) == left
 
 
 def test_a_warmer_place_brings_the_day_nearer(orm: Orm) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import re
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import fields, is_dataclass
@@ -30,12 +31,30 @@ def said(value: Any) -> str:
     return f"{value:.4g}" if figure else str(value)
 
 
-def before(file: Path, ends: str) -> dict[str, list[str]]:
-    """All of it as it was, by what each line begins with; ends: what that ends with."""
-    found: dict[str, list[str]] = {}
-    for line in file.read_text().splitlines() if file.exists() else ():
-        found.setdefault(line.split(ends, 1)[0], []).append(line)
-    return found
+class Book:
+    """What was said before, in a file beside its test: lines by what they are of.
+
+    Whoever changes a figure or a word sees in a test that fails which others it moves. With
+    UPDATE_TOLD=1, in one process (pytest -n0), tests write anew what they ask for instead; the
+    difference is read before it is kept.
+    """
+
+    def __init__(self, beside: str, file: str, of: Iterable[str], ends: str = " | ") -> None:
+        """beside: the test's file; of: all that it is of; ends: what ends a line's beginning."""
+        self._file, self._of, self._ends = Path(beside).with_name(file), frozenset(of), ends
+        self._known: dict[str, list[str]] = {}
+        for line in self._file.read_text().splitlines() if self._file.exists() else ():
+            self._known.setdefault(line.split(ends, 1)[0], []).append(line)
+
+    def holds(self, of: str, told: Iterable[str]) -> None:
+        """What is told of something is what was told of it before."""
+        now = [f"{of}{self._ends}{line}" for line in told]
+        if os.environ.get("UPDATE_TOLD"):
+            self._known = {k: v for k, v in self._known.items() if k in self._of} | {of: now}
+            lines = (f"{line}\n" for told in self._known.values() for line in told)
+            self._file.write_text("".join(lines))
+        assert self._known.keys() <= self._of, "something is kept of what is gone"
+        alike(now, self._known.get(of, []))
 
 
 def alike(now: list[str], was: list[str]) -> None:

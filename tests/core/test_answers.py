@@ -1,8 +1,6 @@
 """What small rules answer, over the figures that they are asked for, is what they answered before.
 
-Each is asked what a cook could ask it. They are written anew with
-
-    python -m tests.core.test_answers
+Each is asked what a cook could ask it.
 """
 
 from __future__ import annotations
@@ -10,7 +8,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from datetime import date, datetime, timedelta
 from itertools import product
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -44,9 +41,8 @@ from elderberry.core.flow.kinds import kinds
 from elderberry.core.materials import fruit, fruits
 from elderberry.core.shelf import climate, enough, found, life, looking, tasting, worth
 from tests.briefs import filled
-from tests.facts import alike, before, said
+from tests.facts import Book, said
 
-ANSWERS = Path(__file__).with_name("answers.txt")
 DAY = date(2026, 7, 1)
 ROWS = sorted(storage.life_rows())
 TEMPS = (-25.0, -18.0, 4.0, 12.0, 20.0, 26.0)
@@ -188,7 +184,7 @@ ASKED = {name: (ask, [*grid]) for name, (ask, grid) in RULES.items()}
 def answers(name: str) -> list[str]:
     """What a rule answers, each with what it was asked."""
     ask, grid = ASKED[name]
-    return [f"{name} | {', '.join(map(said, asked))}: {answered(ask, asked)}" for asked in grid]
+    return [f"{', '.join(map(said, asked))}: {answered(ask, asked)}" for asked in grid]
 
 
 def answered(ask: Callable[..., object], asked: tuple[Any, ...]) -> str:
@@ -199,13 +195,9 @@ def answered(ask: Callable[..., object], asked: tuple[Any, ...]) -> str:
         return f"refused, {refused}"
 
 
-BEFORE = before(ANSWERS, " | ")
+BOOK = Book(__file__, "answers.txt", ASKED)
 
 
 @pytest.mark.parametrize("name", ASKED)
 def test_it_answers_as_it_did(name: str) -> None:
-    alike(answers(name), BEFORE[name])
-
-
-if __name__ == "__main__":
-    ANSWERS.write_text("".join(f"{line}\n" for name in ASKED for line in answers(name)))
+    BOOK.holds(name, answers(name))

@@ -1,16 +1,13 @@
 """How a flow can be edited, and what comes of each edit, is as it was before.
 
 For every method: what can be done to each lot, what can stand for each step, and what the flow is
-once a step is taken out, moved, or a lot is parted. They are written anew with
-
-    python -m tests.core.test_edited
+once a step is taken out, moved, or a lot is parted.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from functools import partial
-from pathlib import Path
 
 import pytest
 
@@ -18,9 +15,7 @@ from elderberry.core.errors import CoreError
 from elderberry.core.flow import edits, wiring
 from elderberry.core.flow.wiring import Steps
 from elderberry.core.method import method, methods
-from tests.facts import before
-
-EDITED = Path(__file__).with_name("edited.txt")
+from tests.facts import Book
 
 
 def said(steps: Steps) -> str:
@@ -58,13 +53,9 @@ def of_method(key: str) -> Iterator[str]:
             yield f"{step.key} {'later' if later else 'sooner'}: {moved}"
 
 
-BEFORE = before(EDITED, " | ")
+BOOK = Book(__file__, "edited.txt", methods())
 
 
 @pytest.mark.parametrize("key", sorted(methods()))
 def test_a_flow_is_edited_as_it_was(key: str) -> None:
-    assert [f"{key} | {line}" for line in of_method(key)] == BEFORE[key]
-
-
-if __name__ == "__main__":
-    EDITED.write_text("".join(f"{k} | {x}\n" for k in sorted(methods()) for x in of_method(k)))
+    BOOK.holds(key, of_method(key))

@@ -1,17 +1,12 @@
 """What a plan and a sum say today is what they said before, to four figures and to the word.
 
-Whoever changes a figure or a word sees which others it moves, writes them anew with
-
-    python -m tests.core.test_planned
-
-and reads the difference before it is kept.
+They stand in planned.txt and are written anew as every Book of tests/facts.py is.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from inspect import signature
-from pathlib import Path
 
 import pytest
 
@@ -24,9 +19,8 @@ from elderberry.core.quantities import System
 from tests.api.test_bench import ASKED, RECKONED, USUAL
 from tests.briefs import a_kitchen
 from tests.core.test_ways import made
-from tests.facts import alike, before, said
+from tests.facts import Book, said
 
-PLANNED = Path(__file__).with_name("planned.txt")
 KG = 3.0
 SYSTEMS: tuple[System, ...] = ("metric", "us")
 
@@ -35,11 +29,11 @@ def of_method(key: str) -> Iterator[str]:
     """What is planned by a method for three kilos of its fruit."""
     laid = made(key, KG)
     for operation in laid.operations:
-        yield f"{key} step {operation.key}: {' '.join(of_step(operation).values())}"
+        yield f"step {operation.key}: {' '.join(of_step(operation).values())}"
     for name, lot in laid.lots.items():
-        yield f"{key} lot {name}: {', '.join(of_lot(lot).values())}"
+        yield f"lot {name}: {', '.join(of_lot(lot).values())}"
     for end in laid.ends:
-        yield f"{key} end {end.end.key}: {' '.join(of_end(end).values())}"
+        yield f"end {end.end.key}: {' '.join(of_end(end).values())}"
 
 
 def of_step(operation: Operation) -> dict[str, str]:
@@ -88,23 +82,17 @@ def of_sum(name: str) -> Iterator[str]:
     for system in SYSTEMS:
         here = {"here": a_kitchen(585.0, units=system)}
         more = here if "here" in signature(RECKONED[name]).parameters else {}
-        yield f"{name} {system}: {said(RECKONED[name](**asked, **more))}"
+        yield f"{system}: {said(RECKONED[name](**asked, **more))}"
 
 
-BEFORE = before(PLANNED, " ")
+BOOK = Book(__file__, "planned.txt", [*methods(), *RECKONED], " ")
 
 
 @pytest.mark.parametrize("key", sorted(methods()))
 def test_a_plan_says_what_it_said(key: str) -> None:
-    alike([*of_method(key)], BEFORE[key])
+    BOOK.holds(key, of_method(key))
 
 
 @pytest.mark.parametrize("name", RECKONED)
 def test_a_sum_says_what_it_said(name: str) -> None:
-    alike([*of_sum(name)], BEFORE[name])
-
-
-if __name__ == "__main__":
-    told = [line for key in sorted(methods()) for line in of_method(key)]
-    told += [line for name in RECKONED for line in of_sum(name)]
-    PLANNED.write_text("\n".join(told) + "\n")
+    BOOK.holds(name, of_sum(name))

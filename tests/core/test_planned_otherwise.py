@@ -1,9 +1,7 @@
 """What is done, kept or poured otherwise than usual changes a plan as it did before.
 
 Each case lays a method out once as usual and once otherwise, and says only what is another line:
-so it is read as an answer to "what if". They are written anew as those of test_planned are, with
-
-    python -m tests.core.test_planned_otherwise
+so it is read as an answer to "what if".
 """
 
 from __future__ import annotations
@@ -11,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from functools import cache, partial
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -31,9 +28,7 @@ from elderberry.core.plan import Plan, plan
 from elderberry.core.yields import Observation
 from tests.core.test_planned import KG, of_end, of_lot, of_step
 from tests.core.test_ways import HERE, made
-from tests.facts import alike, before, said
-
-OTHERWISE = Path(__file__).with_name("planned_otherwise.txt")
+from tests.facts import Book, said
 
 
 @cache
@@ -292,19 +287,15 @@ def otherwise(name: str) -> list[str]:
     try:
         laid = CASES[name]()
     except CoreError as refused:
-        return [f"{name}: {refused}"]
+        return [str(refused)]
     usual = usually(laid.method.key)
-    changed = [f"{name}: {k} {v}" for k, v in facts(laid).items() if usual.get(k) != v]
-    return changed or [f"{name}: as usual"]
+    changed = [f"{k} {v}" for k, v in facts(laid).items() if usual.get(k) != v]
+    return changed or ["as usual"]
 
 
-BEFORE = before(OTHERWISE, ": ")
+BOOK = Book(__file__, "planned_otherwise.txt", CASES, ": ")
 
 
 @pytest.mark.parametrize("name", CASES)
 def test_done_otherwise_it_says_what_it_said(name: str) -> None:
-    alike(otherwise(name), BEFORE[name])
-
-
-if __name__ == "__main__":
-    OTHERWISE.write_text("".join(f"{line}\n" for name in CASES for line in otherwise(name)))
+    BOOK.holds(name, otherwise(name))

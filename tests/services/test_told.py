@@ -1,21 +1,14 @@
 """What every page says of some batches, press by press, is what it said before.
 
 After each press stand the figures and words that are others by then, on the page of the batch, on
-the hob, the stove, Today, the shelf, its first jar's page and label. Whoever changes one sees which
-others it moves, writes them anew with
-
-    UPDATE_TOLD=1 pytest -n0 tests/services/test_told.py
-
-and reads the difference before it is kept.
+the hob, the stove, Today, the shelf, its first jar's page and label.
 """
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -41,9 +34,8 @@ from elderberry.services.shelf.shown import DrinkView
 from elderberry.services.who import Who
 from elderberry.store import Place, Station, Vessel, queries
 from tests.factories import NOON, Work, forget, household, minutes, reading, request
-from tests.facts import alike, before, facts_of
+from tests.facts import Book, facts_of
 
-TOLD = Path(__file__).with_name("told.txt")
 DAY = 24 * 60.0
 
 
@@ -368,14 +360,10 @@ def told(work: Work, job: Job) -> Iterator[str]:
         known = now
 
 
-BEFORE = before(TOLD, " | ")
+BOOK = Book(__file__, "told.txt", JOBS)
 
 
 @pytest.mark.parametrize("name", JOBS)
 def test_pages_say_what_they_said(orm: Orm, who: Who, name: str) -> None:
     Still.at = NOON
-    now = [f"{name} | {line}" for line in told(Work(orm, who, JOBS[name].asked), JOBS[name])]
-    if os.environ.get("UPDATE_TOLD"):
-        BEFORE[name] = now
-        TOLD.write_text("".join(f"{line}\n" for lines in BEFORE.values() for line in lines))
-    alike(now, BEFORE[name])
+    BOOK.holds(name, told(Work(orm, who, JOBS[name].asked), JOBS[name]))

@@ -1,17 +1,10 @@
-"""What a house says of itself, once some batches are in their jars, is what it said before.
-
-They are written anew as those of test_told are, with
-
-    UPDATE_TOLD=1 pytest -n0 tests/services/test_told_of_a_house.py
-"""
+"""What a house says of itself, once some batches are in their jars, is what it said before."""
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, datetime, timedelta
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -29,10 +22,9 @@ from elderberry.services.shelf import figures, found, logs, recall, servings, sh
 from elderberry.services.who import Who
 from elderberry.store import Place, Stack, queries
 from tests.factories import Work, forget, household, minutes
-from tests.facts import alike, before, facts_of
+from tests.facts import Book, facts_of
 from tests.services.test_told import DAY, JOBS, Still, furnished, stand_still
 
-TOLD = Path(__file__).with_name("told_of_a_house.txt")
 END = 300 * DAY
 LOTS = (
     NewLot("12 kg quinces", "the old tree", brix=13.0, picked_on=date(2027, 7, 28)),
@@ -45,6 +37,12 @@ THERE = (
 )  # fmt: skip
 SOUGHT = ("", "damson", "syrup open", "under 4 weeks left", "2026", "held", "half pint")
 SHEETS = tuple(going_out.SHEETS)
+RECALLED = (("batch", "DM-26-01"), ("instrument", "refractometer"))
+PAGES = (
+    "today", "notes", "season", "figures", "recalled", "stacks", "kitchen", "safety", "dates",
+    "waiting", "last time", "poured", "beside", *(f"recall by {by}" for by, _ in RECALLED),
+    *(f"shelf {text}" for text in SOUGHT), *(f"sheet {what}" for what in SHEETS),
+)  # fmt: skip
 
 
 @pytest.fixture
@@ -80,7 +78,7 @@ def pages(orm: Orm, who: Who, now: datetime) -> Iterator[tuple[str, Any]]:
     yield "season", season.page(orm, who, 2026)
     yield "figures", figures.view(orm, who, Prices(25.0, 30.0, 1800.0, 450.0))
     yield "recalled", recall.known(orm, who)
-    for by, what in (("batch", "DM-26-01"), ("instrument", "refractometer")):
+    for by, what in RECALLED:
         yield f"recall by {by}", recall.find(orm, who, by, what)  # type: ignore[arg-type]
     for text in SOUGHT:
         yield f"shelf {text}", shelf.view(orm, who, now, text)
@@ -107,15 +105,9 @@ def _rows(orm: Orm, who: Who, what: str) -> Iterator[str]:
     return (" ; ".join(str(row[n]) for n in told) for row in rows)
 
 
-BEFORE = before(TOLD, " | ")
+BOOK = Book(__file__, "told_of_a_house.txt", PAGES)
 
 
 def test_a_house_says_what_it_said(orm: Orm, house: Who) -> None:
-    found_now: dict[str, list[str]] = {}
     for name, page in pages(orm, house, minutes(END) + timedelta(hours=1)):
-        found_now[name] = [f"{name} | {k} {v}" for k, v in facts_of(name, page)]
-    if os.environ.get("UPDATE_TOLD"):
-        TOLD.write_text("".join(f"{x}\n" for lines in found_now.values() for x in lines))
-        BEFORE.update(found_now)
-    for name, lines in found_now.items():
-        alike(lines, BEFORE.get(name, []))
+        BOOK.holds(name, (f"{k} {v}" for k, v in facts_of(name, page)))

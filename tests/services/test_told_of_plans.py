@@ -1,15 +1,8 @@
-"""What Plan says of some things to be made, and what there is to get for them, is as before.
-
-They are written anew as those of test_told are, with
-
-    UPDATE_TOLD=1 pytest -n0 tests/services/test_told_of_plans.py
-"""
+"""What Plan says of some things to be made, and what there is to get for them, is as before."""
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -23,9 +16,7 @@ from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import LidStock, Station, Vessel
 from tests.factories import household
-from tests.facts import alike, before, facts_of
-
-TOLD = Path(__file__).with_name("told_of_plans.txt")
+from tests.facts import Book, facts_of
 
 
 @pytest.fixture
@@ -78,21 +69,18 @@ def pages(orm: Orm, who: Who, asked: PlanRequest) -> Iterator[tuple[str, Any]]:
         yield f"mark {which}", marks.mark(orm, who, asked, which, value, end)  # type: ignore[arg-type]
 
 
-BEFORE = before(TOLD, " | ")
+UNITS = ("metric", "us")
+BOOK = Book(__file__, "told_of_plans.txt", [f"{name}, {u}" for name in PLANS for u in UNITS])
 
 
-@pytest.mark.parametrize("units", ["metric", "us"])
+def told(orm: Orm, who: Who, asked: PlanRequest, units: str) -> dict[str, str]:
+    """Every figure and word of a plan, by where it stands, in some units."""
+    furnishing.change_kitchen(orm, who, {"units": units})
+    return {k: v for name, page in pages(orm, who, asked) for k, v in facts_of(name, page)}
+
+
 @pytest.mark.parametrize("name", PLANS)
-def test_a_plan_says_what_it_said(orm: Orm, who: Who, name: str, units: str) -> None:
-    asked = PLANS[name]
-    furnishing.change_kitchen(orm, who, {"units": "metric"})
-    known = {k: v for n, page in pages(orm, who, asked) for k, v in facts_of(n, page)}
-    if units != "metric":
-        furnishing.change_kitchen(orm, who, {"units": units})
-        there = {k: v for n, page in pages(orm, who, asked) for k, v in facts_of(n, page)}
-        known = {k: v for k, v in there.items() if known.get(k) != v}
-    now = [f"{name}, {units} | {k} {v}" for k, v in known.items()]
-    if os.environ.get("UPDATE_TOLD"):
-        BEFORE[f"{name}, {units}"] = now
-        TOLD.write_text("".join(f"{line}\n" for lines in BEFORE.values() for line in lines))
-    alike(now, BEFORE[f"{name}, {units}"])
+def test_a_plan_says_what_it_said(orm: Orm, who: Who, name: str) -> None:
+    usual, other = (told(orm, who, PLANS[name], units) for units in UNITS)
+    BOOK.holds(f"{name}, metric", (f"{k} {v}" for k, v in usual.items()))
+    BOOK.holds(f"{name}, us", (f"{k} {v}" for k, v in other.items() if usual.get(k) != v))

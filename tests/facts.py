@@ -82,8 +82,10 @@ def facts_of(where: str, what: Any) -> Iterator[tuple[str, str]]:
     elif isinstance(what, Mapping):
         yield from _each(where, sorted(what.items()))
     elif isinstance(what, (list, tuple)) and any(is_dataclass(x) for x in what):
+        keys = [str(getattr(one, "key", "")) for one in what]
+        apart = all(keys) and len({*keys}) == len(keys)
         for number, one in enumerate(what):
-            yield from facts_of(f"{where}.{getattr(one, 'key', None) or number}", one)
+            yield from facts_of(f"{where}.{keys[number] if apart else number}", one)
     elif isinstance(what, datetime):
         yield where, f"{what:%Y-%m-%d %H:%M}"
     elif isinstance(what, date) or what not in (None, "", [], (), False):

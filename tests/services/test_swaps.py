@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.flow.inputs import End
 from elderberry.services.household import furnishing
-from elderberry.services.planning import plans, swaps
+from elderberry.services.planning import marks, plans, swaps
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from tests.factories import household, request
 
@@ -68,3 +68,39 @@ def test_a_line_that_goes_by_brix_is_swapped_for_sugars_only(orm: Orm) -> None:
     assert {s.same for s in found} == {"to the same Brix"}
     assert not any("stevia" in s.name or "erythritol" in s.name for s in found)
     assert {s.same for s in swaps.swaps(orm, who, with_line("500 g sugar"), 1)} == {"as sweet"}
+
+
+OWN_SUGAR = PlanRequest(
+    (GoesIn(line="2.5 kg quinces"), GoesIn(line="900 g sugar")),
+    (End("fill", "shelf", ("half_pint",)),),
+    method_key="quince_jelly",
+)
+"""Sugar that takes the place of what the method puts in by itself."""
+
+
+def test_what_takes_the_place_of_the_methods_sugar_is_swapped_with_it(orm: Orm) -> None:
+    """It came besides, and three litres more were said to be filled."""
+    who = household(orm)
+    honey = by_name(swaps.swaps(orm, who, OWN_SUGAR, 1))["honey"]
+    assert honey.key == "sugar"
+    fruit, _ = OWN_SUGAR.inputs
+    swapped = replace(OWN_SUGAR, inputs=(fruit, GoesIn(line=honey.line, key=honey.key)))
+    sweet = [i for i in plans.make(orm, who, swapped).brief.inputs if i.material != "quince"]
+    assert [i.material for i in sweet] == ["honey"]
+    before, after = (plans.make(orm, who, r).main.litres.typ for r in (OWN_SUGAR, swapped))
+    assert after == pytest.approx(before, rel=0.25)
+    assert swaps.swaps(orm, who, with_line("600 g sugar"), 1)[0].key == ""
+
+
+def test_a_mark_counts_on_no_sugar_of_the_methods_either(orm: Orm) -> None:
+    who = household(orm)
+    found = marks.mark(orm, who, OWN_SUGAR, "sweet", 66.0, "fill")
+    assert (found.line, found.replaces, found.key) == ("", 1, "sugar"), "it boils to there"
+    inputs = (GoesIn(line="3 kg redcurrants"), GoesIn(line="2 kg sugar"))
+    syrup = replace(OWN_SUGAR, inputs=inputs, method_key="berry_syrup")
+    found = marks.mark(orm, who, syrup, "sweet", 48.0, "fill")
+    assert (found.line, found.replaces, found.key) == ("sugar to 48 Brix", 1, "sugar")
+    served = replace(syrup, inputs=(inputs[0], GoesIn(line=found.line, key=found.key)))
+    brix = plans.make(orm, who, served).main.filled.figures.brix
+    assert brix is not None
+    assert brix.typ == pytest.approx(48.0, abs=0.3)

@@ -4863,8 +4863,9 @@ export interface components {
         /**
          * Marked
          * @description The line that serves a mark. replaces: place of the line that it takes the place of, if any;
-         *     line: empty where nothing is needed any more. refused: why it cannot be reached; nearest: what
-         *     can, in the scale's own unit.
+         *     line: empty where nothing is needed any more; key: the name under which it takes the place of
+         *     what the method puts in. refused: why it cannot be reached; nearest: what can, in the scale's
+         *     own unit.
          */
         Marked: {
             /**
@@ -4874,6 +4875,11 @@ export interface components {
             line?: string;
             /** Replaces */
             replaces?: number | null;
+            /**
+             * Key
+             * @default
+             */
+            key?: string;
             /**
              * Refused
              * @default
@@ -6795,6 +6801,8 @@ export interface components {
             colour: string;
             /** Changes */
             changes: string[];
+            /** Key */
+            key: string;
         };
         /**
          * SwapsAsk

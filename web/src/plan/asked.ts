@@ -127,6 +127,13 @@ export function toAddress(asked: Asked): Record<string, string> {
   return told.length ? { plan: JSON.stringify(Object.fromEntries(told)) } : {};
 }
 
+/** A line that says something else, under the name of what it takes the place of, if it does. */
+export const under = (key: string, line: Line, text: string): Line => ({
+  ...line,
+  text,
+  ...(key ? { key } : {}),
+});
+
 /** The lines with one more. */
 export const withLine = (asked: Asked, line: Omit<Line, "id">): Line[] => [
   ...asked.lines,
@@ -177,7 +184,7 @@ export function request(asked: Asked, readable: (line: Line) => boolean = () => 
     inputs: asked.lines.filter(readable).map((line) => ({
       line: line.text,
       lot_id: line.lot ?? null,
-      key: line.key ?? null,
+      key: line.key || null,
       step: line.step ?? "",
       brix: parse(line.brix ?? ""),
       ph: parse(line.ph ?? ""),

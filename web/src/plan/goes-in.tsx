@@ -5,7 +5,7 @@ import type { InputView, IntakeView, KitchenView, PlanView } from "@/api/types";
 import { TakeIn } from "@/intake/take-in";
 import { date, mass } from "@/lib/format";
 import type { Reader } from "@/lines/use-lines";
-import { type Asked, type Asking, type Line, withLine } from "@/plan/asked";
+import { type Asked, type Asking, type Line, under, withLine } from "@/plan/asked";
 import { LineField } from "@/plan/line-field";
 import { LineRow } from "@/plan/line-row";
 import { Swaps } from "@/plan/swaps";
@@ -53,7 +53,7 @@ export function GoesIn(props: Props) {
                 <Swaps
                   sent={sent}
                   place={places.indexOf(n)}
-                  onChoose={(text) => put(n, { ...line, text })}
+                  onChoose={(text, key) => put(n, under(key, line, text))}
                 />
               )
             }

@@ -2,7 +2,7 @@ import { type PointerEvent, useRef, useState } from "react";
 import { useMark } from "@/api/changes";
 import type { EndView, MarkAsk, Marked, PlanView, Scale } from "@/api/types";
 import { plain, range } from "@/lib/format";
-import { type Asked, type Asking, type Line, withLine } from "@/plan/asked";
+import { type Asked, type Asking, under, withLine } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
@@ -24,7 +24,7 @@ export function Scales({ asked, change, end, title, sent, places, last }: Props)
       {
         onSuccess: (found) => {
           if (found.refused) return;
-          change({ lines: withMark(asked, found, places) });
+          change(withMark(asked, found, places));
         },
       },
     );
@@ -97,11 +97,13 @@ function AsLastTime({ last, onMark }: LastProps) {
 }
 
 /** The lines once a mark is served: a new one, another amount of one, or one that is not needed. */
-function withMark(asked: Asked, { line, replaces }: Marked, places: number[]): Line[] {
+function withMark(asked: Asked, marked: Marked, places: number[]): Partial<Asked> {
+  const { line = "", replaces, key = "" } = marked;
   const there = places[replaces ?? -1] ?? -1;
-  if (there < 0) return line ? withLine(asked, { text: line }) : asked.lines;
-  if (!line) return asked.lines.filter((_, n) => n !== there);
-  return asked.lines.map((l, n) => (n === there ? { ...l, text: line } : l));
+  if (there < 0) return line ? { lines: withLine(asked, { text: line }) } : {};
+  if (line) return { lines: asked.lines.map((l, n) => (n === there ? under(key, l, line) : l)) };
+  const lines = asked.lines.filter((_, n) => n !== there);
+  return { lines, without: key ? [...asked.without, key] : asked.without };
 }
 
 const W = 290;

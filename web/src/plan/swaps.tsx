@@ -7,7 +7,8 @@ import type { PlanCreate } from "@/api/types";
 type Props = {
   sent: PlanCreate;
   place: number;
-  onChoose: (line: string) => void;
+  /** The line, and the name under which it takes the place of what the method puts in. */
+  onChoose: (line: string, key: string) => void;
 };
 
 /** What could sweeten instead, as sweet or to the same Brix, and what each changes in the jar. */
@@ -25,7 +26,7 @@ export function Swaps({ sent, place, onChoose }: Props) {
             <li key={s.name}>
               <button
                 type="button"
-                onClick={() => onChoose(s.line)}
+                onClick={() => onChoose(s.line, s.key)}
                 className="min-h-11 w-full border-2 border-line bg-paper px-2 py-1 text-left leading-tight"
               >
                 <b>{s.line}</b>

@@ -26,12 +26,14 @@ NAMES = {"brix": "{:g} °Bx", "ph": "pH {:g}", "acid_g_l": "{:g} g/l"}
 @dataclass(frozen=True)
 class Marked:
     """The line that serves a mark. replaces: place of the line that it takes the place of, if any;
-    line: empty where nothing is needed any more. refused: why it cannot be reached; nearest: what
-    can, in the scale's own unit.
+    line: empty where nothing is needed any more; key: the name under which it takes the place of
+    what the method puts in. refused: why it cannot be reached; nearest: what can, in the scale's
+    own unit.
     """
 
     line: str = ""
     replaces: int | None = None
+    key: str = ""
     refused: str = ""
     nearest: float | None = None
 
@@ -45,7 +47,8 @@ def mark(orm: Orm, who: Who, request: PlanRequest, which: Which, value: float, e
     target = MOVES[which]
     prepared = plans.prepare(orm, who, request)
     serving = _serving(prepared, target)
-    without = _without(request, serving)
+    key = "" if serving is None else prepared.stands_for(serving)
+    without = _without(request, serving, key)
     plan = plans.prepare(orm, who, without).plan()
     try:
         goal = (
@@ -56,8 +59,7 @@ def mark(orm: Orm, who: Who, request: PlanRequest, which: Which, value: float, e
         return Marked(refused=_sentence(wrong), nearest=wrong.nearest)
     except CannotTell as wrong:
         return Marked(refused=_sentence(wrong))
-    marked = Marked(words, serving)
-    return _checked(orm, who, request, marked, which)
+    return _checked(orm, who, without, Marked(words, serving, key), which)
 
 
 def _serving(prepared: Prepared, target: str) -> int | None:
@@ -73,10 +75,13 @@ def _serving(prepared: Prepared, target: str) -> int | None:
     return None
 
 
-def _without(request: PlanRequest, place: int | None) -> PlanRequest:
+def _without(request: PlanRequest, place: int | None, key: str) -> PlanRequest:
+    """A request without a line, and without what the line took the place of."""
     if place is None:
         return request
-    return replace(request, inputs=tuple(i for n, i in enumerate(request.inputs) if n != place))
+    inputs = tuple(i for n, i in enumerate(request.inputs) if n != place)
+    left_out = (*request.without, key) if key else request.without
+    return replace(request, inputs=inputs, without=left_out)
 
 
 def _words(
@@ -116,12 +121,11 @@ def _name(prepared: Prepared, serving: int | None, target: str) -> str:
     return (given.called or names.told(given.material)) if fits else usual
 
 
-def _checked(orm: Orm, who: Who, request: PlanRequest, marked: Marked, which: Which) -> Marked:
+def _checked(orm: Orm, who: Who, without: PlanRequest, marked: Marked, which: Which) -> Marked:
     """The mark, once it is known that the line really gets there."""
-    rest = _without(request, marked.replaces).inputs
-    inputs = (*rest, GoesIn(line=marked.line)) if marked.line else rest
+    line = (GoesIn(line=marked.line, key=marked.key),) if marked.line else ()
     try:
-        plans.prepare(orm, who, replace(request, inputs=inputs)).plan()
+        plans.prepare(orm, who, replace(without, inputs=(*without.inputs, *line))).plan()
     except Unreachable as wrong:
         near = wrong.nearest if which in {"sweet", "ph", "sharp"} else None
         return Marked(refused=_sentence(wrong), nearest=near)

@@ -33,6 +33,11 @@ class Prepared:
         """The plan."""
         return self.of(self.brief, self.kitchen)
 
+    def stands_for(self, place: int) -> str:
+        """What the method puts in that a line takes the place of, by its name; empty for none."""
+        name = self.brief.inputs[place].key
+        return name if any(i.key == name for i in self.chosen.inputs) else ""
+
     def of(self, brief: Brief, kitchen: Kitchen) -> core.Plan:
         """The plan of another amount, in a kitchen with other jars."""
         return core.plan(self.chosen, brief, kitchen, self.observations, self.own_processes)

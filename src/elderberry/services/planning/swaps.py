@@ -33,6 +33,8 @@ class Swap:
     name: str
     colour: str
     changes: list[str]
+    key: str
+    """The name under which it takes the place of what the method puts in; empty for none."""
 
 
 def swaps(orm: Orm, who: Who, request: PlanRequest, place: int) -> list[Swap]:
@@ -51,6 +53,7 @@ def swaps(orm: Orm, who: Who, request: PlanRequest, place: int) -> list[Swap]:
     if materials.kind_of(given.material) not in materials.SWEET:
         return []
     plan, by_brix = now.plan(), given.amount().how == "target"
+    takes = now.stands_for(place)
     found = []
     for other in sweeteners.USUAL:
         if other == given.material or (by_brix and not _tells(other)):
@@ -58,7 +61,7 @@ def swaps(orm: Orm, who: Who, request: PlanRequest, place: int) -> list[Swap]:
         try:
             line = _line(given, other, now)
             inputs = (
-                GoesIn(line=line, key=i.key, step=i.step) if n == place else i
+                GoesIn(line=line, key=i.key or takes, step=i.step) if n == place else i
                 for n, i in enumerate(request.inputs)
             )
             swapped = plans.prepare(orm, who, replace(request, inputs=tuple(inputs))).plan()
@@ -66,7 +69,8 @@ def swaps(orm: Orm, who: Who, request: PlanRequest, place: int) -> list[Swap]:
             continue
         changes = list(_changes(plan, swapped, other, now.kitchen.units))
         same = "to the same Brix" if by_brix else "as sweet"
-        found.append(Swap(line, same, names.told(other), colour.of_material(other), changes))
+        hue = colour.of_material(other)
+        found.append(Swap(line, same, names.told(other), hue, changes, takes))
     return found
 
 

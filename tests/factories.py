@@ -12,7 +12,7 @@ from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.household import people
 from elderberry.services.planning.asked import PlanRequest, of_fruit
 from elderberry.services.who import Who
-from elderberry.store import Batch, Household, Kitchen, furniture
+from elderberry.store import Batch, Household, Kitchen, Station, Vessel, furniture
 from tests.conftest import CHEAP
 
 NOON = datetime(2026, 10, 3, 12, tzinfo=UTC)
@@ -37,6 +37,19 @@ def household(orm: Orm, name: str = "Sallow Hill", altitude_m: float | None = 58
         orm, row.id, "Oda", people.Login(sign_in, CHEAP.hash(sign_in * 2), "keeper")
     )
     return Who.of(person)
+
+
+def that_dries(orm: Orm, name: str = "Sallow Hill") -> Who:
+    """A household with a freeze dryer, a drying cupboard and barrier bags."""
+    who = household(orm, name)
+    hh = who.household_id
+    orm.add_all([
+        Station(household_id=hh, kind="freeze_dryer", name="Freeze dryer", position=1, trays=4),
+        Station(household_id=hh, kind="dryer", name="Cupboard", position=1, trays=8),
+        Vessel(household_id=hh, kind="barrier", name="Bag", litres=1.0, count=12),
+    ])  # fmt: skip
+    orm.flush()
+    return who
 
 
 def request(fruit: str = "damson", kg: float = 4.0, **more: object) -> PlanRequest:
@@ -110,6 +123,17 @@ class Work:
         """All the way to the cool rack, out of the canner at minute 116."""
         self.to_canner(jars, part_ml)
         self.finish("process-1", 116)
+
+    def pack(self, at: float, key: str = "pack") -> Folder:
+        """Pack what is dry, as the step says."""
+        packed = self.folder.standing.packing(self.folder.find(self.step_id(key)))
+        return self.finish(
+            key,
+            at,
+            jars=tuple(steps.JarEntry(k, n) for k, n in packed.jars.items()),
+            part_kind=packed.leftover_kind,
+            part_ml=packed.leftover_ml,
+        )
 
     def look(self, number: int, at: float, held: bool = True, way_on: str | None = None) -> Folder:
         """Look at the seal of a jar, counted from 0."""

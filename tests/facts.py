@@ -51,7 +51,7 @@ class Book:
         now = [f"{of}{self._ends}{line}" for line in told]
         if os.environ.get("UPDATE_TOLD"):
             self._known = {k: v for k, v in self._known.items() if k in self._of} | {of: now}
-            lines = (f"{line}\n" for told in self._known.values() for line in told)
+            lines = (f"{line}\n" for kept in self._known.values() for line in kept)
             self._file.write_text("".join(lines))
         assert self._known.keys() <= self._of, "something is kept of what is gone"
         alike(now, self._known.get(of, []))

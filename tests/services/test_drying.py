@@ -19,24 +19,15 @@ from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.shelf import labels, lives, servings, shelf
 from elderberry.services.shelf.lives import Told, Which
 from elderberry.services.who import Who
-from elderberry.store import CycleSeen, Jar, Place, Station, Vessel, queries
-from tests.factories import NOON, Work, household, minutes, reading
+from elderberry.store import CycleSeen, Jar, Place, Vessel, queries
+from tests.factories import NOON, Work, minutes, reading, that_dries
 
 DAY = 24 * 60.0
 
 
 @pytest.fixture
 def who(orm: Orm) -> Who:
-    """A household with a freeze dryer, a drying cupboard and barrier bags."""
-    owner = household(orm)
-    hh = owner.household_id
-    orm.add_all([
-        Station(household_id=hh, kind="freeze_dryer", name="Freeze dryer", position=1, trays=4),
-        Station(household_id=hh, kind="dryer", name="Cupboard", position=1, trays=8),
-        Vessel(household_id=hh, kind="barrier", name="Bag", litres=1.0, count=12),
-    ])  # fmt: skip
-    orm.flush()
-    return owner
+    return that_dries(orm)
 
 
 def asked(line: str, method: str, into: str = "barrier-1000", keep: str = "dry") -> PlanRequest:
@@ -56,11 +47,7 @@ def weigh(work: Work, key: str, at: float, grams: float) -> StepView:
 
 
 def pack(work: Work, at: float) -> None:
-    packed = work.folder.standing.packing(work.folder.find(work.step_id("pack")))
-    work.finish(
-        "pack", at, jars=tuple(steps.JarEntry(k, n) for k, n in packed.jars.items()),
-        part_kind=packed.leftover_kind, part_ml=packed.leftover_ml,
-    )  # fmt: skip
+    work.pack(at)
     work.finish("store_dry", at + 20)
 
 

@@ -32,8 +32,8 @@ from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.shelf import labels, lives, servings, shelf
 from elderberry.services.shelf.shown import DrinkView
 from elderberry.services.who import Who
-from elderberry.store import Place, Station, Vessel, queries
-from tests.factories import NOON, Work, forget, household, minutes, reading, request
+from elderberry.store import Place, queries
+from tests.factories import NOON, Work, forget, minutes, reading, request, that_dries
 from tests.facts import Book, facts_of
 
 DAY = 24 * 60.0
@@ -64,20 +64,7 @@ def stand_still(monkeypatch: pytest.MonkeyPatch) -> None:
 
 @pytest.fixture
 def who(orm: Orm) -> Who:
-    """A household that dries as well."""
-    return furnished(orm, household(orm))
-
-
-def furnished(orm: Orm, owner: Who) -> Who:
-    """A household with machines to dry with, and bags for what they dry."""
-    hh = owner.household_id
-    orm.add_all([
-        Station(household_id=hh, kind="freeze_dryer", name="Freeze dryer", position=1, trays=4),
-        Station(household_id=hh, kind="dryer", name="Cupboard", position=1, trays=8),
-        Vessel(household_id=hh, kind="barrier", name="Bag", litres=1.0, count=12),
-    ])  # fmt: skip
-    orm.flush()
-    return owner
+    return that_dries(orm)
 
 
 Press = Callable[[Work, float], object]
@@ -122,13 +109,7 @@ def fills(key: str, count: int, kind: str = "pint", part_ml: float = 0.0) -> Pre
 
 
 def packs(key: str = "pack") -> Press:
-    def press(work: Work, at: float) -> object:
-        packed = work.folder.standing.packing(work.folder.find(work.step_id(key)))
-        into = tuple(steps.JarEntry(k, n) for k, n in packed.jars.items())
-        left = {"part_kind": packed.leftover_kind, "part_ml": packed.leftover_ml}
-        return work.finish(key, at, jars=into, **left)
-
-    return press
+    return lambda work, at: work.pack(at, key)
 
 
 def acts(key: str, act: Callable[..., None], *more: object) -> Press:

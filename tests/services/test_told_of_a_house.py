@@ -21,9 +21,9 @@ from elderberry.services.sheets import going_out
 from elderberry.services.shelf import figures, found, logs, recall, servings, shelf, stack
 from elderberry.services.who import Who
 from elderberry.store import Place, Stack, queries
-from tests.factories import Work, forget, household, minutes
+from tests.factories import Work, forget, minutes, that_dries
 from tests.facts import Book, facts_of
-from tests.services.test_told import DAY, JOBS, Still, furnished, stand_still
+from tests.services.test_told import DAY, JOBS, Still, stand_still
 
 END = 300 * DAY
 LOTS = (
@@ -49,7 +49,7 @@ PAGES = (
 def house(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Who:
     """Four batches, jars that were there already, a log of the cellar, and what came in."""
     stand_still(monkeypatch)
-    who = furnished(orm, household(orm))
+    who = that_dries(orm)
     for name in ("damsons", "syrup", "powder", "rosehips"):
         Still.at = minutes(0)
         work = Work(orm, who, JOBS[name].asked)

@@ -124,7 +124,7 @@ export function Words({ group, label, fill, measured, upright, most, above }: Wo
   const said = cut ? rest(label).slice(0, left ? 0 : 1) : rest(label);
   if (upright && lines === 0 && !beside && group.lane !== 1) return null;
   const inARow = lines === 1 || beside || (lines === 0 && !upright);
-  const long = inARow && !cut ? oneLine(label) : 0;
+  const long = inARow ? oneLine(label, said) : 0;
   const out = at.x + long > most && !beside;
   const fit = upright || group.thickness >= HOLDS_THREE ? said.length : 1;
   const inside = inARow ? [said.join(", ")].filter(Boolean) : said.slice(0, fit);

@@ -70,3 +70,10 @@ it("sets the words of a standing ribbon over their own pieces", () => {
     ["honey", 84],
   ]);
 });
+
+it("is as long as what is said of it, and no longer", () => {
+  const known = { big: "1.2 l", small: "7.0 °Bx", known: "measured" };
+  expect(oneLine(known)).toBe(oneLine(known, ["7.0 °Bx", "measured"]));
+  expect(oneLine(known, ["7.0 °Bx"])).toBeLessThan(oneLine(known));
+  expect(oneLine(known, ["7.0 °Bx"])).toBe(oneLine({ big: "1.2 l", small: "7.0 °Bx" }));
+});

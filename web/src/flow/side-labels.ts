@@ -8,9 +8,9 @@ export const [BOLD_LETTER, LETTER] = [8.2, 8.4];
 export const rest = ({ small, known }: Label): string[] =>
   [small, known].flatMap((words) => words || []);
 
-/** About how long all words of a label are beside each other. */
-export const oneLine = (label: Label): number =>
-  label.big.length * BOLD_LETTER + 5 + rest(label).join(", ").length * LETTER;
+/** About how long the words of a label are beside each other: all of them, or those that are said. */
+export const oneLine = (label: Label, said = rest(label)): number =>
+  label.big.length * BOLD_LETTER + 5 + said.join(", ").length * LETTER;
 
 /**
  * Rows for the words of what joins from the side, counted upwards from the lowest, so that none

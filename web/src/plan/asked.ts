@@ -184,7 +184,7 @@ export function request(asked: Asked, readable: (line: Line) => boolean = () => 
     inputs: asked.lines.filter(readable).map((line) => ({
       line: line.text,
       lot_id: line.lot ?? null,
-      key: line.key || null,
+      key: line.key ?? null,
       step: line.step ?? "",
       brix: parse(line.brix ?? ""),
       ph: parse(line.ph ?? ""),

@@ -96,7 +96,7 @@ function AsLastTime({ last, onMark }: LastProps) {
   );
 }
 
-/** The lines once a mark is served: a new one, another amount of one, or one that is not needed. */
+/** What is asked once a mark is served: a line more, another amount of one, or one that goes. */
 function withMark(asked: Asked, marked: Marked, places: number[]): Partial<Asked> {
   const { line = "", replaces, key = "" } = marked;
   const there = places[replaces ?? -1] ?? -1;

@@ -28,7 +28,7 @@ NOW = datetime(2026, 11, 28, 6, tzinfo=UTC)
 KEPT = [t for t in Base.metadata.sorted_tables if t.name not in archiving.PASSING]
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def lived_in(mariadb: PrivateMariadb) -> Iterator[Engine]:
     """The three seasons of the demo, and a second household that is none of its business."""
     engine = connect(mariadb.url("archived"))
@@ -40,7 +40,7 @@ def lived_in(mariadb: PrivateMariadb) -> Iterator[Engine]:
     engine.dispose()
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def packed(lived_in: Engine) -> bytes:
     """Its archive."""
     with Orm(lived_in) as orm:

@@ -23,7 +23,7 @@ from tests.conftest import CHEAP
 NOW = datetime(2026, 11, 28, 6, tzinfo=UTC)
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def demo(mariadb: PrivateMariadb) -> Iterator[Engine]:
     """Three seasons of the demo, as an archive has them."""
     engine = connect(mariadb.url("dated"))
@@ -72,6 +72,8 @@ def test_all_that_falls_due_is_in_it(here: tuple[Orm, Who]) -> None:
         date(2026, 11, 28) + timedelta(days=n) for n in range(len(shaking))
     ]
     assert len(shaking) == 5
+    days = [int(str(e["UID"]).split("@")[0].rsplit("-", 1)[1]) for e in shaking]
+    assert days == [3, 4, 5, 6, 7], "a day is the same event however many are over"
     assert of(found, "fruit")
     used = of(found, "use")
     assert any("jars of" in str(e["SUMMARY"]) for e in used)

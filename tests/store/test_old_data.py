@@ -33,7 +33,7 @@ THEN = datetime(2026, 11, 27, 10, tzinfo=UTC)
 Counted = tuple[Engine, dict[str, int], dict[str, int]]
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def counted(mariadb: PrivateMariadb) -> Iterator[Counted]:
     """The old database brought up to date, with its rows counted before and after."""
     engine = connect(mariadb.url("old"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 from functools import cache
 from typing import Literal
@@ -51,15 +52,19 @@ class JarKind:
     def named(self, system: System) -> str:
         """Its name in a kitchen: what is sold by a size keeps it, a vessel's is said in its units.
 
-        >>> kind("m500").named("us"), kind("jug-1500").named("metric")
-        ('500 ml', '1.5 l jug')
+        >>> kind("m500").named("us"), kind("jug-1500").named("metric"), kind("jug-1500").named("us")
+        ('500 ml', '1.5 l jug', '1 1/2 quart jug')
         """
-        return in_units(self.words, system) or self.name
+        return _SEVERAL.sub(r"\1 ", in_units(self.words, system)) or self.name
 
     @property
     def own(self) -> bool:
         """Whether it is a vessel of the household, which never seals."""
         return self.vessel is not None
+
+
+_SEVERAL = re.compile(r"\b(cup|pint|quart|gallon)s ")
+"""Units as a size before a name, where they are not counted: a 2 quart jug."""
 
 
 @dataclass(frozen=True)

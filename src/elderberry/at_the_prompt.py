@@ -71,8 +71,8 @@ def planned(
     lines = [line for text in parts(what) if (line := read(text, Customs(kitchen.units)))]
     if not lines:
         raise CannotTell("there is nothing in it to plan")
-    kinds = [input_of_line(line).lot_kind for line in lines]
-    first = begins_with(kinds)
+    said = [input_of_line(line) for line in lines]
+    first = begins_with([i.lot_kind for i in said], [i.amount.how == "amount" for i in said])
     chosen = methods.method(method_key or _usual(lines[first], kitchen))
     taken = {wiring.START}
     inputs = []

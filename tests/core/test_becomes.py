@@ -70,3 +70,11 @@ def test_a_trace_of_spirit_is_none_and_a_strong_syrup_asks_for_none() -> None:
     assert not any("spirit" in s for s in sentences(syrup(1400.0), "chill", 4.0))
     unfruited = filled(("sugar_white", 1000.0), ("water", 900.0))
     assert not any("spirit" in s for s in sentences(unfruited, "chill", 4.0))
+
+
+@pytest.mark.parametrize(("brix", "speaks"), [(59.9, True), (60.0, False)])
+def test_from_sixty_brix_a_syrup_keeps_by_its_sugar_and_asks_for_no_spirit(
+    monkeypatch: pytest.MonkeyPatch, brix: float, speaks: bool
+) -> None:
+    monkeypatch.setattr(Contents, "brix", brix)
+    assert any("spirit" in s for s in sentences(syrup(1100.0), "chill", 4.0)) == speaks

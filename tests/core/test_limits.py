@@ -365,3 +365,8 @@ def test_what_cannot_be_read_is_pointed_at() -> None:
     line, carets = refused.value.pointed().split("\n")
     marked = line[carets.index("^") : carets.rindex("^") + 1]
     assert marked == "furlongs"
+
+
+def test_of_nothing_no_ph_can_be_told() -> None:
+    with pytest.raises(CannotTell, match="nothing is there"):
+        acid.ph(composition.Composition())

@@ -103,6 +103,16 @@ def test_seals_are_looked_at_twelve_true_hours_later(night: Night) -> None:
     assert [i for i in open_.ready if i.role == "check"]
 
 
+@pytest.mark.parametrize(
+    ("early", "left"), [(0.5, "0 h 01 min"), (60, "1 h 01 min"), (121, "2 h 02 min")]
+)
+def test_too_early_a_look_says_how_long_is_left(night: Night, early: float, left: str) -> None:
+    to_the_canner(night)
+    night.finish("process-1", 80)
+    with pytest.raises(Refusal, match=left):
+        night.finish("seal_check", 80 + 12 * 60 - early, others_held=True)
+
+
 def test_what_is_due_first_stands_in_front(orm: Orm) -> None:
     who, began = household(orm), NIGHTS["the clocks go back"]
     long, short = Night(orm, who, began), Night(orm, who, began)

@@ -8,6 +8,8 @@ import pytest
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.flow.inputs import End
+from elderberry.core.flow.wiring import START
+from elderberry.core.scales import Which, scale
 from elderberry.services.household import furnishing
 from elderberry.services.planning import marks, plans, swaps
 from elderberry.services.planning.asked import GoesIn, PlanRequest
@@ -104,3 +106,73 @@ def test_a_mark_counts_on_no_sugar_of_the_methods_either(orm: Orm) -> None:
     brix = plans.make(orm, who, served).main.filled.figures.brix
     assert brix is not None
     assert brix.typ == pytest.approx(48.0, abs=0.3)
+
+
+def asks(method: str, *lines: str) -> PlanRequest:
+    return PlanRequest(tuple(GoesIn(line=x) for x in lines), method_key=method)
+
+
+@pytest.mark.parametrize(
+    ("asked", "which", "value"),
+    [
+        (asks("sugar_syrup", "1 l water"), "sweet", 62.0),
+        (asks("ginger_syrup", "2 l water"), "sweet", 57.0),
+        (asks("quince_jelly", "4 kg quinces"), "sharp", 18.0),
+        (asks("quince_jelly", "2.5 kg quinces", "900 g sugar"), "sharp", 26.0),
+        (asks("invert_syrup", "700 g water"), "sharp", 12.0),
+        (asks("caramel_syrup", "650 g sugar"), "sweet", 38.0),
+        (asks("caramel_syrup", "650 g sugar"), "sharp", 9.0),
+    ],
+)
+def test_a_mark_is_met_in_the_jar_whatever_is_boiled_off_after_its_line(
+    orm: Orm, asked: PlanRequest, which: Which, value: float
+) -> None:
+    """What went in to 60 Brix came out of a boiling at 62, and acid to 20 g/l at 30."""
+    who = household(orm)
+    found = marks.mark(orm, who, asked, which, value, "fill")
+    assert found.refused == ""
+    served = replace(asked, inputs=(*asked.inputs, GoesIn(line=found.line, key=found.key)))
+    stands = scale(which, plans.make(orm, who, served).main.filled)
+    assert stands is not None
+    assert stands.value is not None
+    assert stands.value.typ == pytest.approx(value, abs=0.1)
+
+
+@pytest.mark.parametrize(
+    ("asked", "value", "words"),
+    [
+        (asks("berry_syrup", "3 kg blackcurrants"), 44.0, "It still comes to 60 °Bx"),
+        (asks("damson_jelly", "3 kg damsons"), 58.0, "It still comes to 65 °Bx"),
+        (asks("fruit_syrup", "3 kg redcurrants"), 12.0, "It does not follow how much water"),
+    ],
+)
+def test_a_mark_that_a_later_step_decides_says_so(
+    orm: Orm, asked: PlanRequest, value: float, words: str
+) -> None:
+    found = marks.mark(orm, household(orm), asked, "sweet", value, "fill")
+    assert (found.line, found.nearest) == ("", None)
+    assert found.refused.startswith(words)
+    assert "a later step says how far" in found.refused
+
+
+@pytest.mark.parametrize("water", ["500 ml water", "water to 45 Brix"])
+@pytest.mark.parametrize("first", [True, False])
+def test_caramel_begins_with_its_sugar_whatever_is_said_of_water(
+    orm: Orm, water: str, first: bool
+) -> None:
+    said = (water, "600 g sugar") if first else ("600 g sugar", water)
+    made = plans.prepare(orm, household(orm), asks("caramel_syrup", *said))
+    begins = next(i for i in made.brief.inputs if i.key == START)
+    assert (made.chosen.key, begins.material) == ("caramel_syrup", "sugar_white")
+    brix = made.plan().main.filled.figures.brix
+    assert brix is not None
+    assert (brix.typ == pytest.approx(45.0, abs=0.1)) == ("Brix" in water)
+
+
+@pytest.mark.parametrize("line", ["70 g sugar to 100 g", "120 g sugar to 100 g"])
+def test_a_kilogram_of_another_to_the_kilo_is_a_line_that_can_be_read(orm: Orm, line: str) -> None:
+    """It was written as 1e+03 g, and nothing was shown."""
+    jelly = asks("quince_jelly", "3 kg quinces", line)
+    found = swaps.swaps(orm, household(orm), jelly, 1)
+    assert found
+    assert not any("e+" in s.line for s in found)

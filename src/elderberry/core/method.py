@@ -148,8 +148,12 @@ class Method:
 
 def _same(own: Input, given: Input) -> bool:
     """Whether two inputs are the same thing; of spice and leaves, by what they are called."""
-    alike = (own.material, own.lot_kind) == (given.material, given.lot_kind)
-    return alike and (own.called == given.called or not given.scents)
+    return _sort(own) == _sort(given) and (own.called == given.called or not given.scents)
+
+
+def _sort(given: Input) -> tuple[str, str, bool]:
+    """What sort of thing an input is: water to thin with is none to cook in."""
+    return given.material, given.lot_kind, given.thins
 
 
 def fits(chosen: Method, material: str, form: str) -> bool:

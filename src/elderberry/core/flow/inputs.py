@@ -127,6 +127,11 @@ class Input:
         return materials.fruits().get(self.material)
 
     @property
+    def thins(self) -> bool:
+        """Whether it is water that brings what it joins to a figure: nothing is cooked in it."""
+        return self.material == "water" and self.amount.target not in {"", "cover"}
+
+    @property
     def scents(self) -> bool:
         """Whether it only gives its scent: spice, leaves or peel that are strained out again."""
         if self.leaves or self.form in ONLY_SCENT:

@@ -107,7 +107,7 @@ def _cooks(steps: Steps, given: Input) -> Step | None:
     later = given.where in {"strained", "off_heat"}
     if given.where in EARLY or covers or (given.scents and not later):
         return cooks
-    if given.material != "water" or given.where or given.amount.how == "target":
+    if given.material != "water" or given.where or given.thins:
         return None
     wet = next((s for s in steps if (k := kind(s.kind)).cooks or k.covers or k.gets_juice), None)
     return wet if wet and (kind(wet.kind).cooks or kind(wet.kind).covers) else None
@@ -115,7 +115,7 @@ def _cooks(steps: Steps, given: Input) -> Step | None:
 
 def _called_for(steps: Steps, given: Input) -> Step | None:
     """The first step that such a thing goes into, or before, where nothing else was said."""
-    if given.where or given.scents:
+    if given.where or given.scents or given.thins:
         return None
     weighed = given.amount.how == "amount"
     sweet = weighed and materials.kind_of(given.material) in materials.SWEET

@@ -59,6 +59,11 @@ class GoesIn:
         """The kind of lot that it is."""
         return lot_kind(self.material, self.form)
 
+    @property
+    def weighed(self) -> bool:
+        """Whether how much it is hangs on nothing that it joins."""
+        return self.grams is not None or (self.known is not None and self.known.how == "amount")
+
     def amount(self) -> Amount:
         """How much of it, as the core takes it.
 
@@ -125,7 +130,7 @@ class PlanRequest:
         named = [i.key for i in self.inputs]
         if START in named:
             return named.index(START)
-        return begins_with([i.lot_kind for i in self.inputs])
+        return begins_with([i.lot_kind for i in self.inputs], [i.weighed for i in self.inputs])
 
     @property
     def main(self) -> GoesIn:
@@ -150,13 +155,16 @@ class PlanRequest:
         return Brief(tuple(taken), self.ends, frozenset(self.said), self.loads)
 
 
-def begins_with(kinds: Sequence[str]) -> int:
-    """Which of some kinds of input a flow begins with.
+def begins_with(kinds: Sequence[str], weighed: Sequence[bool]) -> int:
+    """Which of some kinds of input a flow begins with: of those whose amount hangs on no other.
 
-    >>> begins_with(["added", "juice", "fruit"])
+    >>> begins_with(["added", "juice", "fruit"], [True, True, True])
     2
+    >>> begins_with(["added", "water"], [True, False])
+    0
     """
-    return min(range(len(kinds)), key=lambda n: (BEGINS.index(kinds[n]), n))
+    order = range(len(kinds))
+    return min(order, key=lambda n: (not weighed[n], BEGINS.index(kinds[n]), n))
 
 
 def of_fruit(

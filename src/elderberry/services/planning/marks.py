@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session as Orm
 
 from elderberry.core import materials, names
-from elderberry.core.errors import CannotTell, CoreError, Unreachable
-from elderberry.core.plan import Plan
+from elderberry.core.errors import CannotTell, CoreError, OutOfRange, Unreachable
+from elderberry.core.flow.lots import Lot
 from elderberry.core.scales import Which, brix_for, scale
+from elderberry.services.errors import FieldError
 from elderberry.services.planning import plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.prepared import Prepared
@@ -20,6 +21,7 @@ MOVES = {"sweet": "brix", "ratio": "brix", "thick": "brix", "ph": "ph", "sharp":
 NEAR = {"brix": 0.1, "ph": 0.02, "acid_g_l": 0.1}
 """From how near a mark on nothing has to be done."""
 SCALES: Mapping[str, Which] = {"brix": "sweet", "ph": "ph", "acid_g_l": "sharp"}
+SAID = {"brix": "to {:.3g} Brix", "ph": "to pH {:.2f}", "acid_g_l": "to {:.3g} g/l acid"}
 NAMES = {"brix": "{:g} °Bx", "ph": "pH {:g}", "acid_g_l": "{:g} g/l"}
 
 
@@ -49,17 +51,24 @@ def mark(orm: Orm, who: Who, request: PlanRequest, which: Which, value: float, e
     serving = _serving(prepared, target)
     key = "" if serving is None else prepared.stands_for(serving)
     without = _without(request, serving, key)
-    plan = plans.prepare(orm, who, without).plan()
+
+    def filled(line: str = "") -> Lot:
+        """What comes to be filled, with a line more."""
+        more = (GoesIn(line=line, key=key),) if line else ()
+        asked = replace(without, inputs=(*without.inputs, *more))
+        return plans.prepare(orm, who, asked).plan().end(end).filled
+
     try:
-        goal = (
-            brix_for(which, value, plan.end(end).filled) if which in {"ratio", "thick"} else value
-        )
-        words = _words(plan, prepared, serving, target, goal, end)
+        there = filled()
+        goal = brix_for(which, value, there) if which in {"ratio", "thick"} else value
+        serves = _serves(there, prepared, serving, target, goal)
+        line = serves and _line(serves, target, goal, filled)
     except Unreachable as wrong:
-        return Marked(refused=_sentence(wrong), nearest=wrong.nearest)
-    except CannotTell as wrong:
+        near = wrong.nearest if which in {"sweet", "ph", "sharp"} else None
+        return Marked(refused=_sentence(wrong), nearest=near)
+    except CoreError as wrong:
         return Marked(refused=_sentence(wrong))
-    return _checked(orm, who, without, Marked(words, serving, key), which)
+    return Marked(line, serving, key)
 
 
 def _serving(prepared: Prepared, target: str) -> int | None:
@@ -84,26 +93,65 @@ def _without(request: PlanRequest, place: int | None, key: str) -> PlanRequest:
     return replace(request, inputs=inputs, without=left_out)
 
 
-def _words(
-    plan: Plan, prepared: Prepared, serving: int | None, target: str, goal: float, end: str
-) -> str:
-    """The line that brings what is there without it to the goal."""
-    there = scale(SCALES[target], plan.end(end).filled)
-    if there is None or there.value is None:
-        raise CannotTell("nobody can tell where it stands now")
-    now = there.value.typ
+def _serves(there: Lot, prepared: Prepared, serving: int | None, target: str, goal: float) -> str:
+    """What brings what is there without it to the goal; empty where it is there."""
+    now = _stands(there, target)
     if abs(goal - now) < NEAR[target]:
         return ""
-    said = {"brix": f"to {goal:.3g} Brix", "ph": f"to pH {goal:.2f}",
-            "acid_g_l": f"to {goal:.3g} g/l acid"}[target]  # fmt: skip
     if target == "brix" and goal < now:
-        return f"water {said}"
+        return "water"
     if target != "brix" and (goal > now) == (target == "ph"):
         words = "acid does not come out again: more fruit or water makes it milder"
         raise Unreachable(
             f"without acid it stands at {NAMES[target].format(round(now, 2))}; {words}", now
         )
-    return f"{_name(prepared, serving, target)} {said}"
+    return _name(prepared, serving, target)
+
+
+def _stands(filled: Lot, target: str) -> float:
+    """Where what is filled stands on the scale of a target, in its unit."""
+    found = scale(SCALES[target], filled)
+    if found is None or found.value is None:
+        raise CannotTell("nobody can tell where it stands now")
+    return found.value.typ
+
+
+TRIES = 5
+
+
+def _line(serves: str, target: str, goal: float, filled: Callable[[str], Lot]) -> str:
+    """The line with which the jars really come to a goal: what goes in before a boiling is less.
+
+    Raises:
+        Unreachable: a later step brings it to what that step says, however much goes in.
+    """
+    aim, before, stays = goal, (0.0, 0.0), ""
+    for tried in range(TRIES):
+        line = f"{serves} {SAID[target].format(aim)}"
+        try:
+            off = _stands(filled(line), target) - goal
+        except (OutOfRange, FieldError):  # more than there is, or than a line can say
+            break
+        if abs(off) < NEAR[target]:
+            return line
+        stays = f" still comes to {NAMES[target].format(round(goal + off, 1))}, and"
+        slope = (off - before[1]) / (aim - before[0]) if tried else _first(target, aim, goal + off)
+        if slope < MOVES_LEAST:
+            break
+        before, aim = (aim, off), aim - off / slope
+    raise Unreachable(
+        f"it{stays} does not follow how much {serves} goes in: a later step says how far it is"
+        " boiled or sweetened, and can be told otherwise"
+    )
+
+
+def _first(target: str, aim: float, came: float) -> float:
+    """How what is filled is thought to follow what goes in: in proportion, but in steps of pH."""
+    return 1.0 if target == "ph" else came / aim
+
+
+MOVES_LEAST = 0.1
+"""How much what is filled has to follow what goes in [-]; else a later step decides."""
 
 
 def _serve(target: str) -> frozenset[str]:
@@ -119,19 +167,6 @@ def _name(prepared: Prepared, serving: int | None, target: str) -> str:
     given: GoesIn = prepared.request.inputs[serving]
     fits = materials.kind_of(given.material) in _serve(target)
     return (given.called or names.told(given.material)) if fits else usual
-
-
-def _checked(orm: Orm, who: Who, without: PlanRequest, marked: Marked, which: Which) -> Marked:
-    """The mark, once it is known that the line really gets there."""
-    line = (GoesIn(line=marked.line, key=marked.key),) if marked.line else ()
-    try:
-        plans.prepare(orm, who, replace(without, inputs=(*without.inputs, *line))).plan()
-    except Unreachable as wrong:
-        near = wrong.nearest if which in {"sweet", "ph", "sharp"} else None
-        return Marked(refused=_sentence(wrong), nearest=near)
-    except CoreError as wrong:
-        return Marked(refused=_sentence(wrong))
-    return marked
 
 
 def _sentence(wrong: Exception) -> str:

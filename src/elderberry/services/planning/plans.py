@@ -42,7 +42,7 @@ class Difference:
 
 def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     """A request as the core takes it, from the kitchen as it stands."""
-    request = intake.filled_in(orm, who, lines.understood(orm, who, asked))
+    request = _begun(orm, who, intake.filled_in(orm, who, lines.understood(orm, who, asked)))
     kitchen = replace(kitchens.for_core(orm, who), paces=paces.here(orm, who))
     chosen, own = _chosen(orm, who, request, kitchen.lacks)
     if any(kind(s.kind).role == "freeze_dry" for s in chosen.steps):
@@ -59,6 +59,25 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     }
     prepared = Prepared(request, chosen, own, brief, kitchen, known, own_processes.every(orm, who))
     return amounts.as_much_as(orm, who, prepared)
+
+
+def _begun(orm: Orm, who: Who, request: PlanRequest) -> PlanRequest:
+    """A request that begins with what its method begins with, where such a thing was weighed out:
+    caramel with sugar, whatever water is to hand.
+    """
+    if not request.method_key:
+        return request
+    begins = own_methods.find(orm, who, request.method_key)[0].begins_with[wiring.START]
+    if request.main.lot_kind == begins:
+        return request
+    able = (n for n, i in enumerate(request.inputs) if i.weighed and i.lot_kind == begins)
+    first = next(able, None)
+    if first is None:
+        return request
+    inputs = (
+        replace(i, key=wiring.START) if n == first else i for n, i in enumerate(request.inputs)
+    )
+    return replace(request, inputs=tuple(inputs))
 
 
 def _chosen(orm: Orm, who: Who, request: PlanRequest, lacks: frozenset[str]) -> tuple[Method, bool]:

@@ -92,7 +92,7 @@ def _line(given: GoesIn, other: str, now: Prepared) -> str:
         share = sweeteners.as_sweet_g(given.material, amount.share, other)
         per = {"g/g": "to the kilo", "g/l": "to the litre", "g/jar": "in each jar"}[amount.per]
         grams = 1000.0 * share if amount.per == "g/g" else share
-        return f"{grams:.3g} g {name} {per}"
+        return f"{float(f'{grams:.3g}'):g} g {name} {per}"
     grams = amount.grams.typ if amount.grams else 0.0
     weighed = sweeteners.as_sweet_g(given.material, grams, other)
     return f"{show(Quantity(weighed, 'mass'), now.kitchen.units)} {name}"

@@ -1,4 +1,4 @@
-import { type ReactNode, type RefObject, useEffect, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useEffect, useRef } from "react";
 import type { InputView, IntakeView, LineView } from "@/api/types";
 import { mass, spoken } from "@/lib/format";
 import { Meant } from "@/lines/meant";
@@ -116,28 +116,24 @@ const ALL = "all";
 
 function Opened({ line, read, input, ends, swaps, onChange, onDrop, onOpen }: Props) {
   const field = useRef<HTMLInputElement>(null);
-  const [text, setText] = useState(line.text);
   useEffect(() => {
     field.current?.focus();
   }, []);
-  const keep = (next: string) => {
-    setText(next);
-    onChange({ ...line, text: next });
-  };
+  const keep = (text: string) => onChange({ ...line, text });
   const fruit = input?.form !== undefined && input.form !== "";
   return (
     <div className="grid gap-2">
       <input
         ref={field}
         aria-label="This line"
-        value={text}
+        value={line.text}
         maxLength={200}
         autoComplete="off"
         onChange={(e) => keep(e.target.value)}
         onKeyDown={(e) => e.key === "Enter" && onOpen(false)}
         className="min-h-12 w-full border-2 border-line bg-paper px-3 text-lg"
       />
-      <Meant text={text} read={read} onChoose={line.lot === undefined ? keep : undefined}>
+      <Meant text={line.text} read={read} onChoose={line.lot === undefined ? keep : undefined}>
         {(known) => (
           <>
             <Parts of={known} field={field} />

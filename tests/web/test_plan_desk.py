@@ -133,6 +133,25 @@ def test_what_a_method_puts_in_is_said_otherwise_or_left_out(kitchen: Page) -> N
     expect(goes_in(page)).not_to_contain_text("honey")
 
 
+def test_what_is_swapped_is_what_the_line_says_and_is_written_on_from(
+    kitchen: Page, sound: Callable[[], None]
+) -> None:
+    page = kitchen
+    go(page, "Plan")
+    say(page, "3 kg quinces")
+    method(page, "Quince jelly")
+    goes_in(page).get_by_role("button", name=re.compile("^sugar|sugar.*from the method")).click()
+    unfold(page.get_by_role("button", name="Sweeten it with something else"))
+    goes_in(page).get_by_role("button", name=re.compile("honey")).first.click()
+    line = page.get_by_label("This line")
+    expect(line).to_have_value(re.compile("honey"))
+    expect(goes_in(page)).to_contain_text("instead of 70 g sugar to 100 g")
+    sound()
+    line.press("End")
+    line.press_sequentially(", warmed")
+    expect(line).to_have_value(re.compile("honey.*, warmed$"))
+
+
 def test_a_line_that_is_misread_is_put_right_where_it_is_wrong(
     kitchen: Page, sound: Callable[[], None]
 ) -> None:

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
+from typing import Any
 
 from sqlalchemy.orm import Session as Orm
 
+from elderberry.core.flow.inputs import End
 from elderberry.services.cooking import batches, steps
 from elderberry.services.cooking.folder import Folder, folder_of
 from elderberry.services.household import people
-from elderberry.services.planning.asked import PlanRequest, of_fruit
+from elderberry.services.planning.asked import GoesIn, PlanRequest, of_fruit
 from elderberry.services.who import Who
 from elderberry.store import Batch, Household, Kitchen, Station, Vessel, furniture
 from tests.conftest import CHEAP
@@ -50,6 +52,11 @@ def that_dries(orm: Orm, name: str = "Sallow Hill") -> Who:
     ])  # fmt: skip
     orm.flush()
     return who
+
+
+def asks(*lines: str, ends: tuple[End, ...] = (), **more: Any) -> PlanRequest:
+    """Lines as one says them."""
+    return PlanRequest(tuple(GoesIn(line=x) for x in lines), ends, **more)
 
 
 def request(fruit: str = "damson", kg: float = 4.0, **more: object) -> PlanRequest:

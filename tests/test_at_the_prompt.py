@@ -13,9 +13,8 @@ from elderberry import at_the_prompt
 from elderberry.core.errors import CoreError
 from elderberry.services.household import kitchens
 from elderberry.services.planning import plans
-from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.plan_view import view
-from tests.factories import household
+from tests.factories import asks, household
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -27,20 +26,21 @@ def test_the_page_on_the_core_says_what_it_computes() -> None:
 
 
 @pytest.mark.parametrize(
-    "lines",
+    ("lines", "method"),
     [
-        ["10 kg damsons", "2 cups sugar"],
-        ["3 kg blackcurrants", "1.5 kg pears, chopped", "sugar to 40 Brix"],
-        ["700 ml water", "1 kg sugar"],
-        ["4 kg quinces"],
+        (["10 kg damsons", "2 cups sugar"], ""),
+        (["3 kg blackcurrants", "1.5 kg pears, chopped", "sugar to 40 Brix"], ""),
+        (["700 ml water", "1 kg sugar"], ""),
+        (["4 kg quinces"], ""),
+        (["500 ml water", "600 g sugar"], "caramel_syrup"),
     ],
 )
-def test_a_plan_at_the_prompt_is_that_of_the_page(orm: Orm, lines: list[str]) -> None:
+def test_a_plan_at_the_prompt_is_that_of_the_page(orm: Orm, lines: list[str], method: str) -> None:
     who = household(orm)
     here = kitchens.for_core(orm, who)
-    asked = PlanRequest(tuple(GoesIn(line=line) for line in lines))
+    asked = asks(*lines, method_key=method)
     page = plans.show(orm, who, asked)
-    prompt = view(at_the_prompt.planned(", ".join(lines), here))
+    prompt = view(at_the_prompt.planned(", ".join(lines), here, method))
     assert prompt.title == page.title
     assert prompt.method.key == page.method.key
     for mine, shown in zip(prompt.ends, page.ends, strict=True):

@@ -72,7 +72,9 @@ def planned(
     if not lines:
         raise CannotTell("there is nothing in it to plan")
     said = [input_of_line(line) for line in lines]
-    first = begins_with([i.lot_kind for i in said], [i.amount.how == "amount" for i in said])
+    wanted = methods.method(method_key).begins_with[wiring.START] if method_key else ""
+    weighed = [i.amount.how == "amount" for i in said]
+    first = begins_with([i.lot_kind for i in said], weighed, wanted)
     chosen = methods.method(method_key or _usual(lines[first], kitchen))
     taken = {wiring.START}
     inputs = []

@@ -12,10 +12,10 @@ from elderberry.core.flow.inputs import End
 from elderberry.core.scaling import Goal
 from elderberry.services.household import furnishing
 from elderberry.services.planning import marks, plans, shopping, swaps
-from elderberry.services.planning.asked import GoesIn, PlanRequest
+from elderberry.services.planning.asked import PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import LidStock, Station, Vessel
-from tests.factories import household
+from tests.factories import asks, household
 from tests.facts import Book, facts_of
 
 
@@ -33,10 +33,6 @@ def who(orm: Orm) -> Who:
     ])  # fmt: skip
     orm.flush()
     return owner
-
-
-def asks(*lines: str, ends: tuple[End, ...] = (), **more: Any) -> PlanRequest:
-    return PlanRequest(tuple(GoesIn(line=x) for x in lines), ends, **more)
 
 
 PINTS = (End("fill", "shelf", ("pint",)),)

@@ -127,10 +127,15 @@ class PlanRequest:
     @property
     def main_at(self) -> int:
         """Which of the inputs the flow begins with: its first fruit, else juice, else water."""
+        return self.begins_at()
+
+    def begins_at(self, wanted: str = "") -> int:
+        """Which of the inputs a flow that wants some kind of lot begins with."""
         named = [i.key for i in self.inputs]
         if START in named:
             return named.index(START)
-        return begins_with([i.lot_kind for i in self.inputs], [i.weighed for i in self.inputs])
+        kinds, weighed = [i.lot_kind for i in self.inputs], [i.weighed for i in self.inputs]
+        return begins_with(kinds, weighed, wanted)
 
     @property
     def main(self) -> GoesIn:
@@ -155,16 +160,22 @@ class PlanRequest:
         return Brief(tuple(taken), self.ends, frozenset(self.said), self.loads)
 
 
-def begins_with(kinds: Sequence[str], weighed: Sequence[bool]) -> int:
-    """Which of some kinds of input a flow begins with: of those whose amount hangs on no other.
+def begins_with(kinds: Sequence[str], weighed: Sequence[bool], wanted: str = "") -> int:
+    """Which of some kinds of input a flow begins with: of those whose amount hangs on no other, the
+    kind that its method wants.
 
     >>> begins_with(["added", "juice", "fruit"], [True, True, True])
     2
     >>> begins_with(["added", "water"], [True, False])
     0
+    >>> begins_with(["water", "added"], [True, True], "added")
+    1
     """
-    order = range(len(kinds))
-    return min(order, key=lambda n: (not weighed[n], BEGINS.index(kinds[n]), n))
+
+    def rank(n: int) -> tuple[bool, bool, int, int]:
+        return not weighed[n], kinds[n] != wanted, BEGINS.index(kinds[n]), n
+
+    return min(range(len(kinds)), key=rank)
 
 
 def of_fruit(

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import partial
 
 from sqlalchemy.orm import Session as Orm
 
@@ -42,9 +41,12 @@ class Difference:
 
 def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     """A request as the core takes it, from the kitchen as it stands."""
-    request = _begun(orm, who, intake.filled_in(orm, who, lines.understood(orm, who, asked)))
+    request = intake.filled_in(orm, who, lines.understood(orm, who, asked))
+    named = own_methods.find(orm, who, request.method_key) if request.method_key else None
+    if named:
+        request = _begun(request, named[0].begins_with[wiring.START])
     kitchen = replace(kitchens.for_core(orm, who), paces=paces.here(orm, who))
-    chosen, own = _chosen(orm, who, request, kitchen.lacks)
+    chosen, own = _chosen(orm, who, request, named, kitchen.lacks)
     if any(kind(s.kind).role == "freeze_dry" for s in chosen.steps):
         ran = replace(kitchen.freeze_dryer, cycles=cycles.here(orm, who))
         kitchen = replace(kitchen, freeze_dryer=ran)
@@ -61,18 +63,12 @@ def prepare(orm: Orm, who: Who, asked: PlanRequest) -> Prepared:
     return amounts.as_much_as(orm, who, prepared)
 
 
-def _begun(orm: Orm, who: Who, request: PlanRequest) -> PlanRequest:
+def _begun(request: PlanRequest, wanted: str) -> PlanRequest:
     """A request that begins with what its method begins with, where such a thing was weighed out:
     caramel with sugar, whatever water is to hand.
     """
-    if not request.method_key:
-        return request
-    begins = own_methods.find(orm, who, request.method_key)[0].begins_with[wiring.START]
-    if request.main.lot_kind == begins:
-        return request
-    able = (n for n, i in enumerate(request.inputs) if i.weighed and i.lot_kind == begins)
-    first = next(able, None)
-    if first is None:
+    first = request.begins_at(wanted)
+    if first == request.main_at:
         return request
     inputs = (
         replace(i, key=wiring.START) if n == first else i for n, i in enumerate(request.inputs)
@@ -80,16 +76,26 @@ def _begun(orm: Orm, who: Who, request: PlanRequest) -> PlanRequest:
     return replace(request, inputs=tuple(inputs))
 
 
-def _chosen(orm: Orm, who: Who, request: PlanRequest, lacks: frozenset[str]) -> tuple[Method, bool]:
+Named = tuple[Method, bool]
+"""A method, and whether it is the household's own."""
+
+
+def _chosen(
+    orm: Orm, who: Who, request: PlanRequest, named: Named | None, lacks: frozenset[str]
+) -> Named:
     """The method that is asked for, with the steps as they were edited; else the usual one."""
     steps = wiring.wire(request.steps) if request.steps else None
-    main, key = request.main, request.method_key
-    if not key and steps and main.material not in materials.fruits():
+    main = request.main
+    if not named and steps and main.material not in materials.fruits():
         return unnamed(steps), True
-    usual = partial(own_methods.usual, orm, who, main.material, main.form or "whole", lacks)
-    chosen, own = own_methods.find(orm, who, key or usual())
+
+    def usual() -> Named:
+        key = own_methods.usual(orm, who, main.material, main.form or "whole", lacks)
+        return own_methods.find(orm, who, key)
+
+    chosen, own = named or usual()
     if steps is None and chosen.begins_with[wiring.START] != main.lot_kind:
-        chosen, own = own_methods.find(orm, who, usual())
+        chosen, own = usual()
     return (replace(chosen, steps=steps) if steps else chosen), own
 
 

@@ -13,7 +13,7 @@ from elderberry.core.scales import Which, scale
 from elderberry.services.household import furnishing
 from elderberry.services.planning import marks, plans, swaps
 from elderberry.services.planning.asked import GoesIn, PlanRequest
-from tests.factories import household, request
+from tests.factories import asks, household, request
 
 
 def with_line(line: str) -> PlanRequest:
@@ -108,20 +108,19 @@ def test_a_mark_counts_on_no_sugar_of_the_methods_either(orm: Orm) -> None:
     assert brix.typ == pytest.approx(48.0, abs=0.3)
 
 
-def asks(method: str, *lines: str) -> PlanRequest:
-    return PlanRequest(tuple(GoesIn(line=x) for x in lines), method_key=method)
-
-
 @pytest.mark.parametrize(
     ("asked", "which", "value"),
     [
-        (asks("sugar_syrup", "1 l water"), "sweet", 62.0),
-        (asks("ginger_syrup", "2 l water"), "sweet", 57.0),
-        (asks("quince_jelly", "4 kg quinces"), "sharp", 18.0),
-        (asks("quince_jelly", "2.5 kg quinces", "900 g sugar"), "sharp", 26.0),
-        (asks("invert_syrup", "700 g water"), "sharp", 12.0),
-        (asks("caramel_syrup", "650 g sugar"), "sweet", 38.0),
-        (asks("caramel_syrup", "650 g sugar"), "sharp", 9.0),
+        (asks("1 l water", method_key="sugar_syrup"), "sweet", 62.0),
+        (asks("2 l water", method_key="ginger_syrup"), "sweet", 57.0),
+        (asks("4 kg quinces", method_key="quince_jelly"), "sharp", 18.0),
+        (asks("2.5 kg quinces", "900 g sugar", method_key="quince_jelly"), "sharp", 26.0),
+        (asks("700 g water", method_key="invert_syrup"), "sharp", 12.0),
+        (asks("650 g sugar", method_key="caramel_syrup"), "sweet", 38.0),
+        (asks("650 g sugar", method_key="caramel_syrup"), "sharp", 9.0),
+        (asks("3 kg blackcurrants", method_key="berry_syrup"), "sweet", 44.0),
+        (asks("3 kg damsons", method_key="damson_jelly"), "sweet", 58.0),
+        (asks("3 kg redcurrants", method_key="fruit_syrup"), "sweet", 12.0),
     ],
 )
 def test_a_mark_is_met_in_the_jar_whatever_is_boiled_off_after_its_line(
@@ -138,21 +137,21 @@ def test_a_mark_is_met_in_the_jar_whatever_is_boiled_off_after_its_line(
     assert stands.value.typ == pytest.approx(value, abs=0.1)
 
 
-@pytest.mark.parametrize(
-    ("asked", "value", "words"),
-    [
-        (asks("berry_syrup", "3 kg blackcurrants"), 44.0, "It still comes to 60 °Bx"),
-        (asks("damson_jelly", "3 kg damsons"), 58.0, "It still comes to 65 °Bx"),
-        (asks("fruit_syrup", "3 kg redcurrants"), 12.0, "It does not follow how much water"),
-    ],
-)
-def test_a_mark_that_a_later_step_decides_says_so(
-    orm: Orm, asked: PlanRequest, value: float, words: str
-) -> None:
-    found = marks.mark(orm, household(orm), asked, "sweet", value, "fill")
+def test_a_mark_that_no_kitchen_can_serve_says_so(orm: Orm) -> None:
+    orchard = asks("60 kg damsons")
+    found = marks.mark(orm, household(orm), orchard, "sweet", 0.6, "fill")
     assert (found.line, found.nearest) == ("", None)
-    assert found.refused.startswith(words)
-    assert "a later step says how far" in found.refused
+    assert found.refused == "No amount of water that a kitchen can handle brings it there."
+
+
+@pytest.mark.parametrize(("ratio", "nearest"), [(0.001, 0.22), (5000.0, 160.0)])
+def test_a_ratio_out_of_reach_of_any_sweetness_tells_the_nearest_ratio(
+    orm: Orm, ratio: float, nearest: float
+) -> None:
+    asked = asks("3 kg redcurrants", "500 g sugar")
+    found = marks.mark(orm, household(orm), asked, "ratio", ratio, "fill")
+    assert found.refused == "No sweetness gets there."
+    assert found.nearest == pytest.approx(nearest, rel=0.05)
 
 
 @pytest.mark.parametrize("water", ["500 ml water", "water to 45 Brix"])
@@ -161,7 +160,7 @@ def test_caramel_begins_with_its_sugar_whatever_is_said_of_water(
     orm: Orm, water: str, first: bool
 ) -> None:
     said = (water, "600 g sugar") if first else ("600 g sugar", water)
-    made = plans.prepare(orm, household(orm), asks("caramel_syrup", *said))
+    made = plans.prepare(orm, household(orm), asks(*said, method_key="caramel_syrup"))
     begins = next(i for i in made.brief.inputs if i.key == START)
     assert (made.chosen.key, begins.material) == ("caramel_syrup", "sugar_white")
     brix = made.plan().main.filled.figures.brix
@@ -172,7 +171,7 @@ def test_caramel_begins_with_its_sugar_whatever_is_said_of_water(
 @pytest.mark.parametrize("line", ["70 g sugar to 100 g", "120 g sugar to 100 g"])
 def test_a_kilogram_of_another_to_the_kilo_is_a_line_that_can_be_read(orm: Orm, line: str) -> None:
     """It was written as 1e+03 g, and nothing was shown."""
-    jelly = asks("quince_jelly", "3 kg quinces", line)
+    jelly = asks("3 kg quinces", line, method_key="quince_jelly")
     found = swaps.swaps(orm, household(orm), jelly, 1)
     assert found
     assert not any("e+" in s.line for s in found)

@@ -219,6 +219,20 @@ def test_marks_are_set_on_scales_and_served_by_lines(
     expect(goes_in(page)).to_contain_text("sugar to 24.8 Brix")
 
 
+def test_a_mark_goes_by_the_methods_own_line(kitchen: Page, size: str) -> None:
+    page = kitchen
+    go(page, "Plan")
+    say(page, "3 kg damsons")
+    method(page, "Damson jelly")
+    expect(goes_in(page)).to_contain_text("sugar to 65 Brix")
+    if size == "phone":
+        press(page, "sweet, sharp, thick: set a mark")
+    page.get_by_label("Sweet, mark").fill("58")
+    page.keyboard.press("Enter")
+    expect(goes_in(page)).to_contain_text("instead of sugar to 65 Brix")
+    expect(page.get_by_label("Sweet, mark")).to_have_value("58.0")
+
+
 def test_apples_that_nobody_measured_with_bottled_lemon_by_the_litre(kitchen: Page) -> None:
     page = kitchen
     go(page, "Plan")

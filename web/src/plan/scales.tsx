@@ -2,7 +2,7 @@ import { type PointerEvent, useRef, useState } from "react";
 import { useMark } from "@/api/changes";
 import type { EndView, MarkAsk, Marked, PlanView, Scale } from "@/api/types";
 import { plain, range } from "@/lib/format";
-import { type Asked, type Asking, under, withLine } from "@/plan/asked";
+import { type Asked, type Asking, type Line, under, withLine } from "@/plan/asked";
 import { Button } from "@/ui/button";
 import { parse } from "@/ui/field";
 import { Said } from "@/ui/notice";
@@ -100,10 +100,13 @@ function AsLastTime({ last, onMark }: LastProps) {
 function withMark(asked: Asked, marked: Marked, places: number[]): Partial<Asked> {
   const { line = "", replaces, key = "" } = marked;
   const there = places[replaces ?? -1] ?? -1;
-  if (there < 0) return line ? { lines: withLine(asked, { text: line }) } : {};
-  if (line) return { lines: asked.lines.map((l, n) => (n === there ? under(key, l, line) : l)) };
-  const lines = asked.lines.filter((_, n) => n !== there);
-  return { lines, without: key ? [...asked.without, key] : asked.without };
+  if (!line) {
+    const lines = asked.lines.filter((_, n) => n !== there);
+    return { lines, without: key ? [...asked.without, key] : asked.without };
+  }
+  const put = (l: Line) => under(key, l, line);
+  if (there < 0) return { lines: withLine(asked, put({ id: 0, text: line })) };
+  return { lines: asked.lines.map((l, n) => (n === there ? put(l) : l)) };
 }
 
 const W = 290;

@@ -43,14 +43,16 @@ class Marked:
 def mark(orm: Orm, who: Who, request: PlanRequest, which: Which, value: float, end: str) -> Marked:
     """The line that brings an end to a mark, written as a person would.
 
-    Sweetness is brought up by the sweetener that goes in already, or by sugar, and down by water;
-    sharpness up by the acid that goes in already, or by citric acid. What is there stays.
+    What goes in to such a target already, by a line or by the method, goes to the mark instead.
+    Else sweetness is brought up by the sweetener that goes in already, or by sugar, and down by
+    water; sharpness up by the acid that goes in already, or by citric acid. What is there stays.
     """
     target = MOVES[which]
     prepared = plans.prepare(orm, who, request)
     serving = _serving(prepared, target)
     key = "" if serving is None else prepared.stands_for(serving)
-    without = _without(request, serving, key)
+    replaces = serving if serving is not None and serving < len(request.inputs) else None
+    without = _without(request, replaces, key)
 
     def filled(line: str = "") -> Lot:
         """What comes to be filled, with a line more."""
@@ -58,36 +60,35 @@ def mark(orm: Orm, who: Who, request: PlanRequest, which: Which, value: float, e
         asked = replace(without, inputs=(*without.inputs, *more))
         return plans.prepare(orm, who, asked).plan().end(end).filled
 
+    by_itself = which == SCALES[target]
     try:
         there = filled()
-        goal = brix_for(which, value, there) if which in {"ratio", "thick"} else value
+        goal = value if by_itself else brix_for(which, value, there)
+    except CoreError as wrong:
+        return _refused(wrong)
+    try:
         serves = _serves(there, prepared, serving, target, goal)
         line = serves and _line(serves, target, goal, filled)
-    except Unreachable as wrong:
-        near = wrong.nearest if which in {"sweet", "ph", "sharp"} else None
-        return Marked(refused=_sentence(wrong), nearest=near)
     except CoreError as wrong:
-        return Marked(refused=_sentence(wrong))
-    return Marked(line, serving, key)
+        return _refused(wrong, tells=by_itself)
+    return Marked(line, replaces, key)
 
 
 def _serving(prepared: Prepared, target: str) -> int | None:
-    """The line that serves a target already; its place among what was asked."""
-    for place, given in enumerate(prepared.request.inputs):
-        known = given.known
-        if known is not None and known.how == "target" and known.target == target:
+    """What serves a target already; its place among what goes in, what was asked for first."""
+    goes_in, asked = prepared.brief.inputs, len(prepared.request.inputs)
+    for place, given in enumerate(goes_in):
+        if given.amount.target == target:
             return place
     kinds = _serve(target)
-    for place, given in enumerate(prepared.request.inputs):
+    for place, given in enumerate(goes_in[:asked]):
         if materials.kind_of(given.material) in kinds and place != prepared.request.main_at:
             return place
     return None
 
 
 def _without(request: PlanRequest, place: int | None, key: str) -> PlanRequest:
-    """A request without a line, and without what the line took the place of."""
-    if place is None:
-        return request
+    """A request without a line, and without what the method puts in by a name."""
     inputs = tuple(i for n, i in enumerate(request.inputs) if n != place)
     left_out = (*request.without, key) if key else request.without
     return replace(request, inputs=inputs, without=left_out)
@@ -117,32 +118,29 @@ def _stands(filled: Lot, target: str) -> float:
 
 
 TRIES = 5
+"""Lines that are tried until one meets a mark."""
 
 
 def _line(serves: str, target: str, goal: float, filled: Callable[[str], Lot]) -> str:
     """The line with which the jars really come to a goal: what goes in before a boiling is less.
 
     Raises:
-        Unreachable: a later step brings it to what that step says, however much goes in.
+        Unreachable: nothing that a line can say brings it there.
     """
-    aim, before, stays = goal, (0.0, 0.0), ""
+    aim, before = goal, (0.0, 0.0)
     for tried in range(TRIES):
         line = f"{serves} {SAID[target].format(aim)}"
         try:
             off = _stands(filled(line), target) - goal
-        except (OutOfRange, FieldError):  # more than there is, or than a line can say
+        except (OutOfRange, FieldError):  # more than a kitchen has, or than a line can say
             break
         if abs(off) < NEAR[target]:
             return line
-        stays = f" still comes to {NAMES[target].format(round(goal + off, 1))}, and"
         slope = (off - before[1]) / (aim - before[0]) if tried else _first(target, aim, goal + off)
         if slope < MOVES_LEAST:
             break
         before, aim = (aim, off), aim - off / slope
-    raise Unreachable(
-        f"it{stays} does not follow how much {serves} goes in: a later step says how far it is"
-        " boiled or sweetened, and can be told otherwise"
-    )
+    raise Unreachable(f"no amount of {serves} that a kitchen can handle brings it there")
 
 
 def _first(target: str, aim: float, came: float) -> float:
@@ -151,7 +149,7 @@ def _first(target: str, aim: float, came: float) -> float:
 
 
 MOVES_LEAST = 0.1
-"""How much what is filled has to follow what goes in [-]; else a later step decides."""
+"""How much what is filled has to follow what goes in [-]; else what comes after decides."""
 
 
 def _serve(target: str) -> frozenset[str]:
@@ -164,11 +162,13 @@ def _name(prepared: Prepared, serving: int | None, target: str) -> str:
     usual = "sugar" if target == "brix" else "citric acid"
     if serving is None:
         return usual
-    given: GoesIn = prepared.request.inputs[serving]
+    given = prepared.brief.inputs[serving]
     fits = materials.kind_of(given.material) in _serve(target)
     return (given.called or names.told(given.material)) if fits else usual
 
 
-def _sentence(wrong: Exception) -> str:
+def _refused(wrong: CoreError, *, tells: bool = True) -> Marked:
+    """Why a mark cannot be met; tells: whether what is nearest is in the unit of its scale."""
+    nearest = wrong.nearest if tells and isinstance(wrong, Unreachable) else None
     words = str(wrong)
-    return f"{words[:1].upper()}{words[1:]}."
+    return Marked(refused=f"{words[:1].upper()}{words[1:]}.", nearest=nearest)

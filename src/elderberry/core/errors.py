@@ -35,7 +35,8 @@ class OutOfRange(CoreError):
         self.quantity, self.value, self.unit = quantity, value, unit
         self.low, self.high = low, high
         worst = _furthest_outside(value, low, high)
-        super().__init__(f"{quantity} {worst:g} {unit} is outside {low:g} to {high:g} {unit}")
+        of = unit and f" {unit}"
+        super().__init__(f"{quantity} {worst:g}{of} is outside {low:g} to {high:g}{of}")
 
 
 class Unknown(CoreError):

@@ -193,7 +193,7 @@ def share_of_volume(pot: Composition, volume_ml: float) -> float:
     return min(1.0, volume_ml / typical(pot.volume_ml))
 
 
-def _share_of_depth(pot: Composition, depth_cm: float, kitchen: Kitchen) -> float:
+def _share_of_depth(pot: Composition, to_cm: float, kitchen: Kitchen) -> float:
     """What share of it stands so deep in the pot that holds it."""
     volume = typical(pot.volume_ml)
     wide = [v.diameter_cm for v in kitchen.vessels if v.kind == "pot" and v.diameter_cm
@@ -202,11 +202,27 @@ def _share_of_depth(pot: Composition, depth_cm: float, kitchen: Kitchen) -> floa
         raise CannotTell(
             "no pot here that holds it has a width under Kitchen: a depth tells nothing"
         )
-    left = math.pi / 4.0 * min(wide) ** 2 * depth_cm
-    if left >= volume:
-        deep = 4 * volume / math.pi / min(wide) ** 2
+    return share_at_depth(volume, min(wide), to_cm)
+
+
+def depth_cm(volume_ml: float, width_cm: float) -> float:
+    """How deep so much stands in a round pot of an inner width [cm]."""
+    return float(volume_ml / (math.pi / 4.0 * width_cm**2))
+
+
+def share_at_depth(volume_ml: float, width_cm: float, to_cm: float) -> float:
+    """What share of what is in a round pot stands so deep [-].
+
+    Raises:
+        Past: it does not stand deeper than that.
+
+    >>> round(share_at_depth(4000.0, 28.0, 3.0), 3)
+    0.462
+    """
+    deep = depth_cm(volume_ml, width_cm)
+    if to_cm >= deep:
         raise Past(f"it stands {deep:.1f} cm deep already", deep)
-    return share_of_volume(pot, left)
+    return to_cm / deep
 
 
 GOAL_WITHIN = {"boiling": 1.5, "thick": 2.5}

@@ -6,6 +6,7 @@ from elderberry.core import materials
 from elderberry.core.composition import Composition, of_fruit_juice, of_material
 from elderberry.core.drying import air_dry, freeze_dry
 from elderberry.core.drying.back import BULK_G_ML, STRENGTHS, Strength, back, for_drink
+from elderberry.core.errors import check_range
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.sums.told import Column, Point, Said, Sum, figure_of, words_of
 
@@ -91,6 +92,7 @@ def warm_air(
     wet = wet_pct / 100.0
     weighed = after_h is not None and left_g is not None
     if after_h is not None and left_g is not None:
+        check_range("what is left", left_g, "g", (1.0 - wet) * mass_g, mass_g)
         curve = air_dry.fit([(after_h, left_g / mass_g)], wet)
     else:
         curve = air_dry.usual(kind, thickness_mm, air_c, humidity_pct)

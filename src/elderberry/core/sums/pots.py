@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from typing import Literal
 
 from elderberry.core import heat, jars, juicing, solve
 from elderberry.core.estimates import Estimate, Evidence
 from elderberry.core.kitchen import Kitchen
-from elderberry.core.operations.reducing import PAN_SPREAD
+from elderberry.core.operations.reducing import PAN_SPREAD, depth_cm, share_at_depth
 from elderberry.core.sums.told import Said, Sum, cold_of, figure_of, syrup, words_of
 from elderberry.core.wording import figure
 
@@ -18,14 +17,19 @@ StopAt = Literal["brix", "share", "depth", "temp"]
 def boil_down(
     here: Kitchen, volume_ml: float, brix: float, width_cm: float, stop: StopAt, target: float
 ) -> Sum:
-    """How long a pot boils until it is as sweet, as low or as hot as it should be."""
+    """How long a pot boils until it is as sweet, as low or as hot as it should be.
+
+    Raises:
+        Past: it is past that already, or never stood so deep.
+    """
     pot = syrup(volume_ml, brix)
-    deep_cm = depth_cm(volume_ml, width_cm)
     rate = heat.evaporation_kg_h(here.burner_kw, here.burner_kind)
+    deep = stop == "depth"
+    share = share_at_depth(volume_ml, width_cm, target) if deep else target / 100.0
     goal = {
         "brix": {"brix": target},
-        "share": {"volume_share": target / 100.0},
-        "depth": {"volume_share": target / deep_cm},
+        "share": {"volume_share": share},
+        "depth": {"volume_share": share},
         "temp": {"boiling_c": target},
     }[stop]
     down = solve.boil_down(
@@ -48,13 +52,9 @@ def boil_down(
         ],
         f"{figure(rate, 'kg')} of water an hour from this ring; "
         "two readings of the pot would tell better",
-        {"before": deep_cm, "after": depth_cm(left, width_cm), "brix": at, "width": width_cm},
+        {"before": depth_cm(volume_ml, width_cm), "after": depth_cm(left, width_cm), "brix": at,
+         "width": width_cm},
     )  # fmt: skip
-
-
-def depth_cm(volume_ml: float, width_cm: float) -> float:
-    """How deep so much stands in a round pot of an inner width [cm]."""
-    return float(volume_ml / (math.pi * (width_cm / 2.0) ** 2))
 
 
 def _half_pints(here: Kitchen, volume_ml: float) -> str:

@@ -21,6 +21,8 @@ from elderberry.store import Place, Vessel, queries, shelf_queries
 
 MOST_ML = 200_000.0
 STATES = {s.value: s for s in Lives if s is not Lives.MADE} | {"made": Lives.STANDS}
+OVER = 1.01
+"""How far over a limit an amount may be that was rounded or read off [-]."""
 CODE = re.compile(r"[0-9A-Z][0-9A-Z-]{0,31}")
 
 
@@ -49,7 +51,7 @@ class Jars(Taking):
             *kinds.kinds().values(),
             *(kinds.kind(kinds.vessel_key(v.kind, v.litres)) for v in own),
         ]
-        return {n.lower(): k for k in listed for n in (k.key, k.name, k.named(units))}
+        return {_plain(n): k for k in listed for n in (k.key, k.name, k.named(units))}
 
     @cached_property
     def _places(self) -> dict[str, Place]:
@@ -84,8 +86,8 @@ class Jars(Taking):
         label, kind = there
         if cells.text("label") != label:
             cells.fail("label", f"{code} is here as “{label}”: put that right on its own page.")
-        said_kind = cells.text("jar").lower()
-        if kinds.kind(kind).name.lower() != said_kind and self._kinds.get(said_kind) is None:
+        said_kind = _plain(cells.text("jar"))
+        if _plain(kinds.kind(kind).name) != said_kind and self._kinds.get(said_kind) is None:
             cells.fail("jar", f"{code} is here in a {kinds.kind(kind).name}.")
         return True
 
@@ -98,6 +100,7 @@ class Jars(Taking):
         filled, opened, ended = cells.days("filled"), cells.moment("opened"), cells.day("ended")
         fill_ml = cells.number("filled with", 1.0, MOST_ML)
         left_ml = cells.number("left", 0.0, MOST_ML)
+        self._holds(cells, kind, fill_ml, left_ml)
         state = self._state(cells, kind, fill_ml, left_ml, opened)
         place = cells.one_of("place", self._places, "place")
         if place is None and state not in GONE and not cells.text("place"):
@@ -124,6 +127,18 @@ class Jars(Taking):
             code, fill_ml, self._batches.get(batch), state, left_ml, opened, ended, lid
         )
 
+    def _holds(
+        self, cells: Cells, kind: kinds.JarKind | None, fill_ml: float | None,
+        left_ml: float | None,
+    ) -> None:  # fmt: skip
+        """No more is in it than it holds, and no more is left than was filled."""
+        holds_ml = fill_ml or (kind.brim_ml if kind else MOST_ML)
+        if kind and fill_ml is not None and fill_ml > OVER * kind.brim_ml:
+            name = kind.named(kitchens.units(self.orm, self.who))
+            cells.fail("filled with", f"A {name} holds {kind.brim_ml:.0f} ml to its brim.")
+        elif left_ml is not None and left_ml > OVER * holds_ml:
+            cells.fail("left", "No more is left than it was filled with.")
+
     def _state(
         self, cells: Cells, kind: kinds.JarKind | None, fill_ml: float | None,
         left_ml: float | None, opened: datetime | None,
@@ -142,7 +157,7 @@ class Jars(Taking):
         name = cells.text("jar", needed=True).lower()
         if not name:
             return None
-        known = self._kinds.get(name)
+        known = self._kinds.get(_plain(name))
         match = re.fullmatch(r"([\d.]+) (ml|l) (.+)", name)
         if known is None and match:
             what = next(
@@ -161,3 +176,8 @@ class Jars(Taking):
         for some in slices(items):
             writer.write(some)
             yield len(some)
+
+
+def _plain(name: str) -> str:
+    """A name of a kind of jar as it is compared: half pint, half-pint, half_pint."""
+    return name.lower().replace("-", " ").replace("_", " ")

@@ -25,6 +25,8 @@ def said(value: Any) -> str:
         value = {f.name: getattr(value, f.name) for f in fields(value)}
     if isinstance(value, Mapping):
         return "{" + ", ".join(f"{k}: {said(v)}" for k, v in sorted(value.items())) + "}"
+    if isinstance(value, (set, frozenset)):
+        value = sorted(value)
     if isinstance(value, (list, tuple)):
         return "[" + ", ".join(map(said, value)) + "]"
     figure = isinstance(value, (int, float)) and not isinstance(value, bool)

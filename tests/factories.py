@@ -74,9 +74,12 @@ def forget(orm: Orm) -> None:
 class Work:
     """A batch under the hands of a test."""
 
-    def __init__(self, orm: Orm, who: Who, asked: PlanRequest | None = None) -> None:
+    def __init__(
+        self, orm: Orm, who: Who, asked: PlanRequest | None = None, begun: float = 0.0
+    ) -> None:
+        """asked: what is made, damson juice else; begun: minutes after noon."""
         self.orm, self.who = orm, who
-        self.batch: Batch = batches.start(orm, who, asked or request(), NOON)
+        self.batch: Batch = batches.start(orm, who, asked or request(), minutes(begun))
 
     @property
     def folder(self) -> Folder:

@@ -13,6 +13,7 @@ from typing import Any
 import pytest
 
 from elderberry.core.estimates import Estimate
+from elderberry.formats.paper import Sheet
 
 FIGURE = re.compile(r"(?<![\w.-])-?\d+(?:\.\d+)?(?:e[+-]\d+)?")
 
@@ -98,3 +99,12 @@ def _each(where: str, named: Iterable[tuple[str, Any]]) -> Iterator[tuple[str, s
     for name, value in named:
         if name not in LEFT_OUT and not name.endswith(("_id", "_ids")):
             yield from facts_of(f"{where}.{name}", value)
+
+
+def on_paper(sheet: Sheet) -> dict[str, str]:
+    """What is printed, row by row under each heading."""
+    rows = {
+        f"{block.heading}.{n}": " ; ".join(row)
+        for block in sheet.blocks for n, row in enumerate(block.rows)
+    }  # fmt: skip
+    return {"title": sheet.title, "lead": sheet.lead, **rows}

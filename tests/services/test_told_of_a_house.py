@@ -13,8 +13,8 @@ from sqlalchemy.orm import Session as Orm
 from elderberry.core.shelf.worth import Prices
 from elderberry.services.cooking import batch_list, beside
 from elderberry.services.day import dates, today
-from elderberry.services.household import kitchen_view, safety_page
-from elderberry.services.notes import notes, season
+from elderberry.services.household import kitchen_view, kitchens, safety_page
+from elderberry.services.notes import notes, season, sheet
 from elderberry.services.planning import intake, last_time
 from elderberry.services.planning.intake import NewLot
 from elderberry.services.sheets import going_out
@@ -22,7 +22,7 @@ from elderberry.services.shelf import figures, found, logs, recall, servings, sh
 from elderberry.services.who import Who
 from elderberry.store import Place, Stack, queries
 from tests.factories import Work, forget, minutes, that_dries
-from tests.facts import Book, facts_of
+from tests.facts import Book, facts_of, on_paper
 from tests.services.test_told import DAY, JOBS, Still, stand_still
 
 END = 300 * DAY
@@ -35,19 +35,22 @@ THERE = (
     "12 pints plum, cellar, August 2025", "3 bottles rosehip syrup, fridge",
     "two bags of raspberries in the freezer", "7 jars green beans, cellar",
 )  # fmt: skip
+UNDER_WAY = {"damsons": 14, "slices": 5, "rosehips": 2}
+"""What is at work, and the last press of it: seals to look at, slices that are shaken, a steep."""
 SOUGHT = ("", "damson", "syrup open", "under 4 weeks left", "2026", "held", "half pint")
 SHEETS = tuple(going_out.SHEETS)
 RECALLED = (("batch", "DM-26-01"), ("instrument", "refractometer"))
 PAGES = (
     "today", "notes", "season", "figures", "recalled", "stacks", "kitchen", "safety", "dates",
-    "waiting", "last time", "poured", "beside", *(f"recall by {by}" for by, _ in RECALLED),
+    "papers", "season on paper", "waiting", "last time", "poured", "beside",
+    *(f"recall by {by}" for by, _ in RECALLED),
     *(f"shelf {text}" for text in SOUGHT), *(f"sheet {what}" for what in SHEETS),
 )  # fmt: skip
 
 
 @pytest.fixture
 def house(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Who:
-    """Four batches, jars that were there already, a log of the cellar, and what came in."""
+    """Batches that are over and under way, jars from before, a log of the cellar, what came in."""
     stand_still(monkeypatch)
     who = that_dries(orm)
     for name in ("damsons", "syrup", "powder", "rosehips"):
@@ -56,6 +59,13 @@ def house(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Who:
         for at, _, press in JOBS[name].presses:
             Still.at = minutes(at)
             press(work, at)
+    for name, until in UNDER_WAY.items():
+        begun = END - JOBS[name].presses[until][0] - 60
+        Still.at = minutes(begun)
+        work = Work(orm, who, JOBS[name].asked, begun)
+        for at, _, press in JOBS[name].presses[: until + 1]:
+            Still.at = minutes(begun + at)
+            press(work, begun + at)
     Still.at = now = minutes(END)
     read = found.read(orm, who, [found.Said(line) for line in THERE], now)
     found.put(orm, who, [line.row for line in read if line.row], now)
@@ -90,6 +100,10 @@ def pages(orm: Orm, who: Who, now: datetime) -> Iterator[tuple[str, Any]]:
     yield "last time", [last_time.last_time(orm, who, m) for m in ("damson", "rosehip", "water")]
     yield "poured", servings.usual(orm, who)
     yield "beside", beside.beside(orm, who, batches[0], batches[1])
+    units, zone = kitchens.units(orm, who), kitchens.zone(orm, who)
+    printed = (sheet.of_page(notes.page(orm, who, n), units, zone) for n in sorted(batches))
+    yield "papers", {str(n): on_paper(page) for n, page in enumerate(printed)}
+    yield "season on paper", on_paper(season.sheet(season.page(orm, who, 2026), units, ""))
     for what in SHEETS:
         yield f"sheet {what}", {"rows": [*_rows(orm, who, what)]}
 

@@ -10,13 +10,13 @@ from sqlalchemy.orm import Session as Orm
 
 from elderberry.core.flow.inputs import End
 from elderberry.core.scaling import Goal
-from elderberry.services.household import furnishing
-from elderberry.services.planning import marks, plans, shopping, swaps
+from elderberry.services.household import furnishing, kitchens
+from elderberry.services.planning import card, marks, plans, recipes, shopping, swaps
 from elderberry.services.planning.asked import PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import LidStock, Station, Vessel
 from tests.factories import asks, household
-from tests.facts import Book, facts_of
+from tests.facts import Book, facts_of, on_paper
 
 
 @pytest.fixture
@@ -57,8 +57,18 @@ PLANS: dict[str, PlanRequest] = {
 
 def pages(orm: Orm, who: Who, asked: PlanRequest) -> Iterator[tuple[str, Any]]:
     """What is looked at of a plan, by its name."""
-    yield "plan", plans.show(orm, who, asked)
-    yield "shopping", shopping.view(orm, who, asked)
+    plan, to_get = plans.show(orm, who, asked), shopping.view(orm, who, asked)
+    yield "plan", plan
+    yield "shopping", to_get
+    units = kitchens.units(orm, who)
+    yield (
+        "papers",
+        {
+            "card": on_paper(card.of_plan(plan, units, "")),
+            "shopping": on_paper(shopping.sheet(to_get, "")),
+            "recipe": recipes.of_method(orm, who, plan.method.key, asked.inputs[0].line),
+        },
+    )
     yield "swaps", swaps.swaps(orm, who, asked, 1)
     end = plans.make(orm, who, asked).main.end.key
     for which, value in (("sweet", 44.0), ("ph", 2.9), ("sharp", 25.0), ("thick", 60.0)):

@@ -83,10 +83,11 @@ def _shaken(folder: Folder, operation_id: int) -> Iterator[Entry]:
 
 def _of_fruit(orm: Orm, who: Who) -> Iterator[Entry]:
     for lot in intake.lots(orm, who):
+        year = "" if lot.work_by_hi.year == lot.work_by.year else f" {lot.work_by_hi.year}"
         yield calendar.a_day(
             f"fruit-{lot.id}", f"{lot.name} will not wait",
-            f"{lot.amount}, {lot.source or 'came in'}: by {lot.work_by_hi:%-d %B} at the latest",
-            lot.work_by,
+            f"{lot.amount}, {lot.source or 'came in'}: "
+            f"by {lot.work_by_hi:%-d %B}{year} at the latest", lot.work_by,
         )  # fmt: skip
 
 

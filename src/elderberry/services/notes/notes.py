@@ -16,6 +16,7 @@ from elderberry.core.flow.kinds import kind
 from elderberry.core.flow.rows import brief_of, estimate_of
 from elderberry.core.hands import hands_min
 from elderberry.core.method import method, methods
+from elderberry.core.wording import figure, in_units
 from elderberry.services.cooking import batch_view, endings, jar_view, traces
 from elderberry.services.cooking.folder import Folder, folder_of, title
 from elderberry.services.household import kitchens
@@ -31,6 +32,7 @@ from elderberry.services.notes.shown import (
     StepTrace,
 )
 from elderberry.services.planning.end_view import ProcessView
+from elderberry.services.planning.plan_view import InputView
 from elderberry.services.who import Who
 from elderberry.store import Batch, Lot, Operation, Person, queries
 
@@ -99,7 +101,7 @@ def page(orm: Orm, who: Who, batch_id: int) -> NotePage:
         picked_on=batch_view.picked_on(folder),
         people=_people(folder),
         flow=batch_view.lineage(folder),
-        came_in=[f"{i.name}: {i.said}" if i.said else i.name for i in batch_view.inputs(folder)],
+        came_in=[f"{i.name}: {_weighed(folder, i)}" for i in batch_view.inputs(folder)],
         figures=[row for lot in folder.lots.values() for row in _figures(folder, lot)],
         steps=[_took(folder, o) for o in folder.operations if folder.phase(o) is Phase.DONE],
         deviations=deviations.of_batch(folder),
@@ -120,6 +122,11 @@ def page(orm: Orm, who: Who, batch_id: int) -> NotePage:
         gone=sum(j.gone for j in folder.jars),
         safety=safety.STANDING_LINE,
     )
+
+
+def _weighed(folder: Folder, given: InputView) -> str:
+    """How much of it went in: as it was said, else what it weighed."""
+    return given.said or in_units(figure(given.mass_g.typ, "g"), folder.units)
 
 
 def _people(folder: Folder) -> list[str]:

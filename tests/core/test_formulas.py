@@ -25,7 +25,7 @@ from elderberry.core import (
     texture,
     water,
 )
-from elderberry.core.composition import of_fruit_juice, of_material
+from elderberry.core.composition import of_dried, of_fruit_juice, of_material
 from elderberry.core.estimates import Estimate, measured
 from elderberry.core.lines import read
 from elderberry.core.quantities import Customs, Quantity
@@ -95,6 +95,9 @@ def by_name(ask: Callable[..., object]) -> Callable[..., object]:
 RULES: dict[str, Asked] = {
     "a juice": (lambda name: [*of_juice(name)], ((n,) for n in JUST)),
     "a sweetness": (lambda b: [*of_brix(b)], ((b,) for b in BRIX)),
+    "a tea": (lambda key, grams, ph: acid.ph(
+        of_dried(key, grams, ph=ph) + of_material("water", 1000.0)), product(
+        ("hibiscus_dried",), (10.0, 60.0), (None, 2.2, 3.4))),
     "sweetened": (by_name(solve.sweeten), product(
         JUST, (20.0, 64.0), ("sugar_white", "honey"))),
     "thinned": (by_name(solve.thin), product(JUST, (8.0, 40.0), (0.0, 250.0))),

@@ -62,6 +62,7 @@ def of_end(end: PlannedEnd) -> dict[str, str]:
         "litres": said(end.litres),
         "expected": said(end.expected),
         "generous": said(end.generous),
+        "head": f"{said(end.headspace_mm)} mm",
         "time": f"{time.row.key} {time.minutes} min" if time else "no time",
         "life": f"{end.life.state} {end.life.product}",
         "findings": " ".join(f"{f.id}→{f.change}" if f.change else f.id for f in found),

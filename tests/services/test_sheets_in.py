@@ -289,6 +289,15 @@ def test_every_column_of_batches_says_what_is_wrong(orm: Orm, who: Who) -> None:
     assert (found.new, found.there, found.written) == (1, 1, False)
 
 
+@pytest.mark.parametrize(("letters", "wrong"), [(2000, []), (2001, [(2, "went in")])])
+def test_what_went_in_may_be_long(
+    orm: Orm, who: Who, letters: int, wrong: list[tuple[int, str]]
+) -> None:
+    went_in = "4 kg damsons".ljust(letters, ";")
+    text = f"went in,begun\n{went_in},2025-09-14\n"
+    assert errors(take(orm, who, "batches", text, keep=False)) == wrong
+
+
 def test_readings_of_what_is_over_count_like_any(work: Work) -> None:
     orm, who, code = work.orm, work.who, work.folder.batch.code
     at = f"{minutes(100):%Y-%m-%d %H:%M}+00:00"

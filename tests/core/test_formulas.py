@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from itertools import product
 
 import pytest
 
 from elderberry.core import (
     acid,
+    becomes,
     estimates,
     freezing,
     heat,
@@ -25,14 +26,19 @@ from elderberry.core import (
     texture,
     water,
 )
+from elderberry.core.batch import traced
 from elderberry.core.composition import of_dried, of_fruit_juice, of_material
+from elderberry.core.drying.course import course
 from elderberry.core.estimates import Estimate, measured
+from elderberry.core.flow.seen import Seen, as_seen
 from elderberry.core.lines import read
 from elderberry.core.quantities import Customs, Quantity
 from elderberry.core.shelf import said as of_shelf
+from tests.briefs import filled
 from tests.core.shelf.test_found import HERE, US
 from tests.core.test_answers import IN_JARS, Asked, answered
 from tests.core.test_lines import WRITTEN
+from tests.core.test_planned import of_lot
 from tests.facts import Book, said
 
 BRIX, TEMPS, METRES = (0.5, 12.0, 40.0, 66.0, 78.0), (4.0, 20.0, 60.0, 95.0), (0.0, 585.0, 2400.0)
@@ -59,6 +65,8 @@ FOUND = (
     "2 pear purée in the attic, winter 2024", "three quarts autumn plum",
 )  # fmt: skip
 OWN = measured(2.0, 0.1)
+TYPICAL_H = Estimate(14.0, 18.0, 26.0, estimates.Evidence.TYPICAL)
+MORNING = datetime(2026, 10, 3, 9)
 
 
 def of_juice(name: str) -> Iterator[object]:
@@ -180,6 +188,40 @@ RULES: dict[str, Asked] = {
     "millilitres": (lambda amount, dimension, of: quantities.volume_ml(
         Quantity(amount, dimension, of)), product(
         (3.0, 250.0), ("mass", "volume", "count"), ("quince", "honey", None))),
+    "a quantity": (lambda text: (q := quantities.parse(text, METRIC), quantities.show(q, "us")), (
+        (t,) for t in ("2 lb 3 oz damsons", "3 x 500 g", "18 quinces", "a dozen limes", "1 quince",
+                       "1 us cup honey", "1/2 imperial pint apple juice", "2 and 3 cups", "90 °F",
+                       "2 lb 3 cups", "5", "1 or 2 g", "3 boxes", "2 kg vinegar", "1 t sugar"))),
+    "filled to": (lambda name, ml, g: [solve.scale_to_volume(JUICES[name], ml).mass_g,
+                                       solve.scale_to_mass(JUICES[name], g).volume_ml], product(
+        JUST, (150.0, 4000.0), (90.0,))),
+    "read since": (lambda *seen: of_lot(as_seen(IN_JARS["drink"].lot, *seen)), product((
+        Seen(volume_ml=700.0), Seen(mass_g=760.0), Seen(brix=31.0, brix_error=1.0),
+        Seen(volume_ml=800.0, water_g=120.0, lost=0.25),
+        Seen(mass_g=900.0, acids=(("citric_acid", 4.0), ("lemon_bottled", 20.0))),
+        Seen(meter=(3.3, None, 3.1)), Seen(brix=99.0)), (False, True))),
+    "a tray in the vacuum": (lambda told: course(
+        "freeze_dry", {"tray_g": 800.0, "tray_water_kg": 0.69}, TYPICAL_H, told), ((t,) for t in (
+            (), ((0.4, 700.0),), ((6.0, 480.0),), ((6.0, 480.0), (12.0, 190.0)), ((9.0, 790.0),),
+            ((20.0, 111.0), (21.0, 111.0)), ((20.0, 111.0), (20.5, 110.9)), ((14.0, 109.0),)))),
+    "a tray in warm air": (lambda told: course(
+        "air_dry", {"tray_g": 500.0, "first_wet": 0.85, "what": "slices", "k": 0.2, "n": 1.1},
+        TYPICAL_H, told), ((t,) for t in (
+            (), ((3.0, 300.0),), ((3.0, 300.0), (7.0, 140.0)), ((0.04, 490.0),), ((3.0, 510.0),),
+            ((3.0, 70.0),), ((9.0, 92.0),)))),
+    "a bath": (lambda temps: (lost := traced.breaks(
+        [(MORNING + timedelta(minutes=3 * n), t) for n, t in enumerate(temps)], 98.0,
+        MORNING + timedelta(minutes=3)), traced.unbroken_min(
+            MORNING, MORNING + timedelta(minutes=24), lost)), ((t,) for t in (
+        (90.0, 98.0, 98.1, 98.0, 97.9, 98.0), (98.0, 95.0, 98.0, 98.0, 94.0, 93.0),
+        (98.0, 97.6, 97.0, 96.9, 96.4, 98.0), (98.0,)))),
+    "few of many": (lambda n: [len(found := traced.few([
+        (MORNING + timedelta(minutes=m), 60.0 + (m * 7) % 41) for m in range(n)])),
+        min(t for _, t in found), max(t for _, t in found), found[-1]], (
+        (n,) for n in (2, 240, 900, 5000))),
+    "spirit in it": (lambda grams, keep: becomes.sentences(filled(
+        ("raspberry", 400.0), ("sugar_white", 420.0), ("spirit_40", grams)), keep, 14.0), product(
+        (0.5, 2.0, 20.0, 40.0), ("chill", "shelf"))),
     "a line, metric": (lambda text: read(text, METRIC), ((x,) for x in LINES[::2])),
     "a line, imperial": (lambda text: read(text, IMPERIAL), ((x,) for x in LINES[1::2])),
     "found": (lambda text: of_shelf.read(text, HERE), ((x,) for x in FOUND)),

@@ -18,9 +18,9 @@ from elderberry.services.notes import notes, season, sheet
 from elderberry.services.planning import intake, last_time
 from elderberry.services.planning.intake import NewLot
 from elderberry.services.sheets import going_out
-from elderberry.services.shelf import figures, found, logs, recall, servings, shelf, stack
+from elderberry.services.shelf import figures, found, lives, logs, recall, servings, shelf, stack
 from elderberry.services.who import Who
-from elderberry.store import Place, Stack, queries
+from elderberry.store import Jar, Place, Stack, queries
 from tests.factories import Work, forget, minutes, that_dries
 from tests.facts import Book, facts_of, on_paper
 from tests.services.test_told import DAY, JOBS, Still, stand_still
@@ -73,7 +73,13 @@ def house(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Who:
     logs.keep(orm, who, cellar.id, [
         (minutes(n * DAY), 9.0 + 0.05 * (n % 200)) for n in range(0, 300, 3)
     ])  # fmt: skip
-    shelf.place_changed(orm, who, cellar.id)
+    warm = next(p for p in queries.all_of(orm, who.household_id, Place) if p.kind == "shelf")
+    logs.keep(orm, who, warm.id, [(minutes(END - n * DAY), 29.0 - n) for n in range(9)])
+    for place in (cellar, warm):
+        shelf.place_changed(orm, who, place.id)
+    jars = queries.all_of(orm, who.household_id, Jar)
+    syrup = next(j.id for j in jars if j.label == "Strong syrup" and j.lives == "stands")
+    lives.do(orm, who, now, lives.Which([syrup]), "spoiled", lives.Told(sign="smells"))
     for lot in LOTS:
         intake.take_in(orm, who, lot, now)
     forget(orm)

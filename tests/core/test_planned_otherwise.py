@@ -179,7 +179,12 @@ def kept_otherwise() -> Iterator[tuple[str, partial[Plan]]]:
         for keep in keeping.KEEPS:
             yield f"kept {keep}, {key}", partial(with_ends, key, keep=keep)
     for jar in jars.kinds():
-        yield f"in {jar}", partial(with_ends, "steamed_damson", jar_kinds=(jar,))
+        for keep in ("shelf", "freeze", "chill"):
+            way = "" if keep == "shelf" else f", to {keep}"
+            yield (
+                f"in {jar}{way}",
+                partial(with_ends, "steamed_damson", keep=keep, jar_kinds=(jar,)),
+            )
     for closure in ("cap", "reusable", "one_piece"):
         yield f"closed {closure}", partial(with_ends, "steamed_damson", closure=closure)
     for lid in colour.LIDS:

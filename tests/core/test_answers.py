@@ -160,13 +160,14 @@ RULES: dict[str, Asked] = {
     "comes back": (life.comes_back, product(life.Lives, ("", "cap", "reusable", "one_piece"))),
     "looked for": (looking.read, ((t,) for t in (
         "damson under 3 weeks left", "older than 2 years", "2025 open", "quince jelly held",
-        "under 10 days left syrup", "over 6 months old"))),
+        "under 10 days left syrup", "over 6 months old", "within a month left", "over an year old",
+        "under half a year left", "two weeks left", "older than three days pear"))),
     "mishap": (mishaps.amounts, (("metric",), ("us",), ("imperial",))),
     "at a step": (
         lambda k: [m.key for m in mishaps.at_step(k, kinds()[k])], ((k,) for k in kinds()),
     ),
     "shown": (lambda g, of, units: quantities.show(quantities.Quantity(g, of), units), product(
-        (0.4, 7.0, 93.0, 460.0, 1234.0, 20_500.0), ("mass", "volume"),
+        (0.4, 7.0, 16.0, 93.0, 460.0, 1234.0, 20_500.0), ("mass", "volume"),
         ("metric", "us", "imperial"))),
     "inside": (lambda kind, start, minutes: heat.inside_jar(
         minutes, start, 98.0, heat.heating(

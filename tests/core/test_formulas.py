@@ -72,7 +72,8 @@ MORNING = datetime(2026, 10, 3, 9)
 def of_juice(name: str) -> Iterator[object]:
     """What is told of something liquid by its make-up."""
     mix = JUICES[name]
-    yield [acid.titratable_acidity_g_l(mix), acid.ph(mix), acid.sugar_to_acid(mix)]
+    yield [acid.titratable_acidity_g_l(mix, n) for n in ("citric", "malic", "tartaric")]
+    yield [acid.ph(mix), acid.sugar_to_acid(mix)]
     yield [water.water_activity(mix), water.freezing_point_c(mix)]
     yield [water.boiling_point_c(mix, m) for m in METRES]
     yield [water.frozen_share(mix, t) for t in (-2.0, -8.0, -18.0, -25.0)]

@@ -63,7 +63,7 @@ def of_end(end: PlannedEnd) -> dict[str, str]:
         "expected": said(end.expected),
         "generous": said(end.generous),
         "head": f"{said(end.headspace_mm)} mm",
-        "time": f"{time.row.key} {time.minutes} min" if time else "no time",
+        "time": f"{time.row.key} {time.minutes} min to {time.row.max_ph}" if time else "no time",
         "life": f"{end.life.state} {end.life.product}",
         "findings": " ".join(f"{f.id}→{f.change}" if f.change else f.id for f in found),
     }

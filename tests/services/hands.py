@@ -115,7 +115,8 @@ class Hands:
     def _fill(self) -> steps.Finish:
         kind = self.dice.choice(("pint", "pint", "half_pint", "quart"))
         size = jars.kind(kind).nominal_ml
-        most = int(self.work.folder.standing.hot_ml() / size)
+        standing = self.work.folder.standing
+        most = int(standing.hot_ml(standing.fillings[0]) / size)
         count = max(0, most - self.dice.choice((0, 0, 1, 20)))
         part = self.dice.choice((0.0, 120.0))
         return steps.Finish(

@@ -12,7 +12,7 @@ from elderberry.core.flow.inputs import End
 from elderberry.core.scaling import Goal
 from elderberry.services.household import furnishing, kitchens
 from elderberry.services.planning import card, marks, plans, recipes, shopping, swaps
-from elderberry.services.planning.asked import PlanRequest
+from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.who import Who
 from elderberry.store import LidStock, Station, Vessel
 from tests.factories import asks, household
@@ -49,6 +49,8 @@ PLANS: dict[str, PlanRequest] = {
                 ends=(End("pack", "dry", ("barrier-1000",)),)),
     "caramel": asks("900 g sugar", method_key="caramel_syrup",
                     ends=(End("fill", "chill", ("half_pint",)),)),
+    "read before": PlanRequest((
+        GoesIn(line="2 kg gooseberries", brix=11.5, ph=2.9), GoesIn(line="300 g honey")), PINTS),
     "elder, raw and warm": asks("2 kg elderberries", ends=PINTS),
     "jelly": asks("2.5 kg quinces", "900 g sugar", "10 g low sugar pectin",
                   method_key="quince_jelly", ends=(End("fill", "shelf", ("half_pint",)),)),

@@ -86,9 +86,8 @@ class Standing(Parts):
         whole = self.pot_ml(at or self.fillings[0])
         return replace(whole, evidence=Evidence.MEASURED if drawn else Evidence.TYPICAL), drawn
 
-    def hot_ml(self, at: OperationRow | None = None) -> float:
-        """What there is to fill now, as it is filled [mL]."""
-        fill = at or self.fillings[0]
+    def hot_ml(self, fill: OperationRow) -> float:
+        """What there is to fill at an end now, as it is filled [mL]."""
         return self.left_ml(fill).typ / self.hot_ratio(fill)
 
     def fills_in_part(self, fill: OperationRow) -> bool:

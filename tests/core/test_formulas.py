@@ -223,6 +223,8 @@ RULES: dict[str, Asked] = {
     "spirit in it": (lambda grams, keep: becomes.sentences(filled(
         ("raspberry", 400.0), ("sugar_white", 420.0), ("spirit_40", grams)), keep, 14.0), product(
         (0.5, 2.0, 20.0, 40.0), ("chill", "shelf"))),
+    "a line of much": (lambda text: read(text, METRIC).mass_g, ((x,) for x in (
+        "500 kg damsons", "500.1 kg damsons", "1 g salt", "0.001 g salt", "480 l apple juice"))),
     "a line, metric": (lambda text: read(text, METRIC), ((x,) for x in LINES[::2])),
     "a line, imperial": (lambda text: read(text, IMPERIAL), ((x,) for x in LINES[1::2])),
     "found": (lambda text: of_shelf.read(text, HERE), ((x,) for x in FOUND)),

@@ -134,6 +134,15 @@ class Work:
         self.to_canner(jars, part_ml)
         self.finish("process-1", 116)
 
+    def to_shelf(self, jars: int = 4, part_ml: float = 100) -> None:
+        """Every seal held the next morning, and the jars are in the cellar."""
+        morning = 116 + 13 * 60
+        self.to_cooling(jars, part_ml)
+        self.finish("cool-1", morning)
+        for number in range(jars):
+            self.look(number, morning + 1)
+        self.finish("seal_check", morning + 2)
+
     def pack(self, at: float, key: str = "pack") -> Folder:
         """Pack what is dry, as the step says."""
         packed = self.folder.standing.packing(self.folder.find(self.step_id(key)))

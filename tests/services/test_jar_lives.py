@@ -25,11 +25,7 @@ LATER = minutes(60 * 24 * 60)
 def work(orm: Orm) -> Work:
     """Four sealed pints of damson juice in the cellar, and a part-filled one in the cold."""
     made = Work(orm, household(orm), request())
-    made.to_cooling(jars=4, part_ml=100)
-    made.finish("cool-1", 116 + 13 * 60)
-    for number in range(4):
-        made.look(number, 117 + 13 * 60)
-    made.finish("seal_check", 118 + 13 * 60)
+    made.to_shelf()
     return made
 
 

@@ -75,14 +75,7 @@ def test_from_the_crate_to_the_place_and_out_again(orm: Orm) -> None:
 
 def test_a_warmer_place_brings_the_day_nearer(orm: Orm) -> None:
     work = Work(orm, household(orm))
-    work.to_filled(jars=4, part_ml=0)
-    work.do("process-1", 92)
-    work.do("process-1", 100, lambda made: steps.boil(made, reached=True))
-    work.finish("process-1", 116)
-    work.finish("cool-1", 116 + 13 * 60)
-    for number in range(4):
-        work.look(number, 117 + 13 * 60)
-    work.finish("seal_check", 118 + 13 * 60)
+    work.to_shelf(jars=4, part_ml=0)
     jar = work.folder.jars[0]
     before, place = jar.best_by, orm.get_one(Place, jar.place_id)
     warm = {"kind": place.kind, "name": place.name, "temp_c": 24.0, "light": False, "room_l": None}

@@ -116,11 +116,7 @@ def _no_time_passes(monkeypatch: pytest.MonkeyPatch) -> None:
 def work(orm: Orm) -> Work:
     """Four pints of damson juice in the cellar, one in the cold, and a batch that was begun."""
     made = Work(orm, household(orm))
-    made.to_cooling(jars=4, part_ml=100)
-    made.finish("cool-1", 116 + 13 * 60)
-    for number in range(4):
-        made.look(number, 117 + 13 * 60)
-    made.finish("seal_check", 118 + 13 * 60)
+    made.to_shelf()
     begun = Work(orm, made.who, request(kg=5.0))
     begun.do("steam_juice-1", 1)
     return begun

@@ -33,7 +33,7 @@ from elderberry.services.shelf import labels, lives, servings, shelf
 from elderberry.services.shelf.shown import DrinkView
 from elderberry.services.who import Who
 from elderberry.store import Place, queries
-from tests.factories import NOON, Work, forget, minutes, reading, request, that_dries
+from tests.factories import NOON, Work, forget, household, minutes, reading, request, that_dries
 from tests.facts import Book, facts_of
 
 DAY = 24 * 60.0
@@ -60,6 +60,14 @@ def stand_still(monkeypatch: pytest.MonkeyPatch) -> None:
     """What asks what time it is hears the moment of the press."""
     for module in (ageing, folder, jar_view, kept, shelf):
         monkeypatch.setattr(module, "datetime", Still)
+
+
+def on_the_shelf(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Work:
+    """Four sealed pints of a batch that is over, and the rest of it in the refrigerator."""
+    stand_still(monkeypatch)
+    work = Work(orm, household(orm))
+    work.to_shelf()
+    return work
 
 
 @pytest.fixture

@@ -17,9 +17,9 @@ from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.own_methods import NewMethod
 from elderberry.services.shelf import lives, servings, shelf
 from elderberry.store import JarStock, LidStock, Place, Station, queries
-from tests.factories import NOON, Work, forget, household, minutes, request
+from tests.factories import NOON, Work, forget, minutes, request
 from tests.facts import Book, said
-from tests.services.test_told import done, looks, stand_still
+from tests.services.test_told import done, looks, on_the_shelf
 
 LATE = 14 * 60.0
 Act = Callable[[Work], object]
@@ -148,6 +148,7 @@ ACTS: dict[str, Act] = {
     "went in": jar_is("went_in", 2, to="DM-26-09"), "miscounted": jar_is("miscounted", 3),
     "called": jar_is("relabelled", 0, label=" Dark  damson "),
     "called nothing": jar_is("relabelled", 0, label=" "),
+    "called by a letter": jar_is("relabelled", 0, label="D"),
     "called for long": jar_is("relabelled", 0, label="d" * 121),
     "called as long": jar_is("relabelled", 0, label="d" * 120),
     "sound": jar_is("looked_sound", 0), "juggled": jar_is("juggled", 0),
@@ -205,15 +206,7 @@ ACTS: dict[str, Act] = {
 
 @pytest.fixture
 def work(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Work:
-    """Four sealed pints of a batch that is over, and the rest of it in the refrigerator."""
-    stand_still(monkeypatch)
-    made = Work(orm, household(orm), request())
-    made.to_cooling(jars=4, part_ml=100)
-    made.finish("cool-1", 116 + 13 * 60)
-    for number in range(4):
-        made.look(number, 117 + 13 * 60)
-    made.finish("seal_check", 118 + 13 * 60)
-    return made
+    return on_the_shelf(orm, monkeypatch)
 
 
 def left(work: Work) -> list[str]:

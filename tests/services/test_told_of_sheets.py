@@ -14,9 +14,9 @@ from elderberry.services.sheets import coming_in, going_out
 from elderberry.services.sheets.coming_in import Looked, Progress
 from elderberry.services.shelf import shelf
 from elderberry.services.who import Who
-from tests.factories import Work, household, minutes, request
+from tests.factories import Work, minutes
 from tests.facts import Book, facts_of
-from tests.services.test_told import stand_still
+from tests.services.test_told import on_the_shelf
 
 NOW = minutes(60 * 24 * 300)
 LONG = "damson " * 17
@@ -147,15 +147,7 @@ COMING = {
 
 @pytest.fixture
 def work(orm: Orm, monkeypatch: pytest.MonkeyPatch) -> Work:
-    """Four sealed pints of a batch that is over."""
-    stand_still(monkeypatch)
-    made = Work(orm, household(orm), request())
-    made.to_cooling(jars=4, part_ml=100)
-    made.finish("cool-1", 116 + 13 * 60)
-    for number in range(4):
-        made.look(number, 117 + 13 * 60)
-    made.finish("seal_check", 118 + 13 * 60)
-    return made
+    return on_the_shelf(orm, monkeypatch)
 
 
 def looked(orm: Orm, who: Who, comes: Comes, text: str, *, keep: bool) -> Looked | Progress:

@@ -52,6 +52,7 @@ OTHERWISE: dict[str, dict[str, tuple[Any, ...]]] = {
                    "strength": ("as picked", "lighter"), "bulk_g_ml": (0.2, 0.7)},
 }  # fmt: skip
 TOGETHER: dict[str, tuple[dict[str, Any], ...]] = {
+    "cold-plate": tuple({"drop": "", "brix": brix} for brix in (0, 55, 86)),
     "boil-down": (
         {"stop": "brix", "target": 60}, {"stop": "share", "target": 25},
         {"stop": "temp", "target": 101}, {"width_cm": 44, "target": 1.5},

@@ -52,6 +52,7 @@ A-1,Plum juice,pint,Cellar shelf,2026
 A-1,Plum juice,pint,Cellar shelf,2026
 A-1,Pear juice,pint,Cellar shelf,2026
 A-1,Plum juice,trough,Cellar shelf,2026
+A-1,Plum juice,quart,Cellar shelf,2026
 AAAAAAAAAABBBBBBBBBBCCCCCCCCCCDD,Plum juice,pint,Cellar shelf,2026
 AAAAAAAAAABBBBBBBBBBCCCCCCCCCCDDE,Plum juice,pint,Cellar shelf,2026
 """

@@ -86,9 +86,9 @@ class Jars(Taking):
         label, kind = there
         if cells.text("label") != label:
             cells.fail("label", f"{code} is here as “{label}”: put that right on its own page.")
-        said_kind = _plain(cells.text("jar"))
-        if _plain(kinds.kind(kind).name) != said_kind and self._kinds.get(said_kind) is None:
-            cells.fail("jar", f"{code} is here in a {kinds.kind(kind).name}.")
+        here, named = kinds.kind(kind), _plain(cells.text("jar"))
+        if named != _plain(here.name) and self._kinds.get(named) != here:
+            cells.fail("jar", f"{code} is here in a {here.name}.")
         return True
 
     def item(self, cells: Cells) -> tuple[Row, Known]:

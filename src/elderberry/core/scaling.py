@@ -35,20 +35,17 @@ class Goal:
 def scaled(brief: Brief, by: float) -> Brief:
     """Everything that goes in by weight times a factor; shares and targets follow by themselves.
 
-    What was said of a weight no longer is, where the factor is another than 1.
-
     Raises:
         OutOfRange: a factor outside 0.0001 to 10 000.
     """
     check_range("factor", by, "", 1e-4, 1e4)
-    inputs = (replace(i, amount=_times(i.amount, by)) for i in brief.inputs)
+    inputs = (
+        replace(i, amount=replace(i.amount, grams=i.amount.grams.scaled(by)))
+        if i.amount.grams is not None
+        else i
+        for i in brief.inputs
+    )
     return replace(brief, inputs=tuple(inputs), loads=None)
-
-
-def _times(amount: Amount, by: float) -> Amount:
-    if amount.grams is None or by == 1.0:
-        return amount
-    return replace(amount, grams=amount.grams.scaled(by), said="")
 
 
 def as_recipe(brief: Brief) -> tuple[Input, ...]:

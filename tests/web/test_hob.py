@@ -104,6 +104,8 @@ def test_from_26_kilos_to_the_shelf_in_forty_presses(
         later(page, application, 20)
         lift = page.get_by_role("button", name=re.compile("^(Lift them; next load in|Done)$"))
         hand(str(lift.inner_text()).split("\n")[0])
+    last = page.get_by_role("heading", level=2, name=f"Process load {loads} of {loads}")
+    expect(last).not_to_be_visible()
     later(page, application, 13 * 60)
     step(page, "Check the seals")
     before = hand.presses

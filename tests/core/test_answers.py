@@ -182,9 +182,8 @@ RULES: dict[str, Asked] = {
 ASKED = {name: (ask, [*grid]) for name, (ask, grid) in RULES.items()}
 
 
-def answers(name: str) -> list[str]:
+def answers(ask: Callable[..., object], grid: Iterable[tuple[Any, ...]]) -> list[str]:
     """What a rule answers, each with what it was asked."""
-    ask, grid = ASKED[name]
     return [f"{', '.join(map(said, asked))}: {answered(ask, asked)}" for asked in grid]
 
 
@@ -201,4 +200,4 @@ BOOK = Book(__file__, "answers.txt", ASKED)
 
 @pytest.mark.parametrize("name", ASKED)
 def test_it_answers_as_it_did(name: str) -> None:
-    BOOK.holds(name, answers(name))
+    BOOK.holds(name, answers(*ASKED[name]))

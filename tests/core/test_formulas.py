@@ -36,10 +36,10 @@ from elderberry.core.quantities import Customs, Quantity
 from elderberry.core.shelf import said as of_shelf
 from tests.briefs import filled
 from tests.core.shelf.test_found import HERE, US
-from tests.core.test_answers import IN_JARS, Asked, answered
+from tests.core.test_answers import IN_JARS, Asked, answers
 from tests.core.test_lines import WRITTEN
 from tests.core.test_planned import of_lot
-from tests.facts import Book, said
+from tests.facts import Book
 
 BRIX, TEMPS, METRES = (0.5, 12.0, 40.0, 66.0, 78.0), (4.0, 20.0, 60.0, 95.0), (0.0, 585.0, 2400.0)
 JUICES = {
@@ -241,5 +241,4 @@ BOOK = Book(__file__, "formulas.txt", ASKED)
 
 @pytest.mark.parametrize("name", ASKED)
 def test_it_gives_what_it_gave(name: str) -> None:
-    ask, grid = ASKED[name]
-    BOOK.holds(name, (f"{', '.join(map(said, asked))}: {answered(ask, asked)}" for asked in grid))
+    BOOK.holds(name, answers(*ASKED[name]))

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from inspect import signature
 from typing import Any
 
 import pytest
 
-from elderberry.core.errors import CoreError
 from elderberry.core.sums.choices import choices
 from tests.api.test_bench import ASKED, RECKONED, USUAL
 from tests.briefs import a_kitchen
+from tests.core.test_answers import answered
 from tests.facts import Book, said
 
 OTHERWISE: dict[str, dict[str, tuple[Any, ...]]] = {
@@ -80,11 +81,7 @@ def of_sum(name: str) -> Iterator[str]:
     here = {"here": a_kitchen(585.0)} if "here" in signature(reckoned).parameters else {}
     one = [{key: value} for key, values in OTHERWISE[name].items() for value in values]
     for change in (*one, *TOGETHER.get(name, ())):
-        try:
-            found = said(reckoned(**usual | change, **here))
-        except CoreError as refused:
-            found = f"refused, {refused}"
-        yield f"{said(change)}: {found}"
+        yield f"{said(change)}: {answered(partial(reckoned, **usual | change, **here), ())}"
 
 
 BOOK = Book(__file__, "summed.txt", RECKONED, " ")

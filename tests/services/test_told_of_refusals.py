@@ -16,9 +16,11 @@ from elderberry.services.planning import own_methods, plans
 from elderberry.services.planning.asked import GoesIn, PlanRequest
 from elderberry.services.planning.own_methods import NewMethod
 from elderberry.services.shelf import lives, servings, shelf
-from elderberry.store import JarStock, LidStock, Place, Station, queries
+from elderberry.services.who import Who
+from elderberry.store import JarStock, LidStock, Place, queries
 from tests.factories import NOON, Work, forget, minutes, request
 from tests.facts import Book, said
+from tests.services import test_told
 from tests.services.test_told import done, looks, on_the_shelf
 
 LATE = 14 * 60.0
@@ -30,29 +32,15 @@ TRACE = "time,temp\n" + "".join(
 OLD = TRACE.replace("2026", "2019")
 
 
-def place(work: Work, kind: str) -> Place:
-    there = queries.all_of(work.orm, work.who.household_id, Place)
-    return next(p for p in there if p.kind == kind)
+THERE: dict[str, Callable[[Orm, Who, str], Any]] = {
+    "place": kitchens.place, "station": kitchens.station,
+}  # fmt: skip
 
 
-def station(work: Work, kind: str) -> Station:
-    there = kitchens.stations(work.orm, work.who)
-    return next(s for s in there if s.kind == kind)
-
-
-THERE: dict[str, Callable[[Work, str], Any]] = {"place": place, "station": station}
-
-
-def jar_is(what: str, *numbers: int, kind: str = "", **told: Any) -> Act:
+def jar_is(what: str, *numbers: int, **told: Any) -> Act:
     """Something done with jars."""
-
-    def act(work: Work) -> object:
-        to = place(work, kind).id if kind else told.pop("place_id", None)
-        which = lives.Which([work.folder.jars[n].id for n in numbers])
-        said = lives.Told(place_id=to, **told)
-        return lives.do(work.orm, work.who, minutes(LATE), which, what, said)
-
-    return act
+    press = test_told.jar_is(what, *numbers, **told)
+    return lambda work: press(work, LATE)
 
 
 def poured(number: int, ml: float) -> Act:
@@ -77,7 +65,7 @@ def put(what: str, there: str, /, **said: Any) -> Act:
     """Other figures of something that is there, or something new."""
 
     def act(work: Work) -> None:
-        row = THERE[what](work, there).id if there else None
+        row = THERE[what](work.orm, work.who, there).id if there else None
         furnishing.put(work.orm, work.who, what, row, said)  # type: ignore[arg-type]
 
     return act
@@ -86,7 +74,7 @@ def put(what: str, there: str, /, **said: Any) -> Act:
 def drop(what: str, kind: str) -> Act:
     row = THERE[what]
     away = {"place": furnishing.drop_place, "station": furnishing.drop_station}[what]
-    return lambda work: away(work.orm, work.who, row(work, kind).id)
+    return lambda work: away(work.orm, work.who, row(work.orm, work.who, kind).id)
 
 
 def logs(step: str, text: str, probe: str, at: float = LATE) -> Act:

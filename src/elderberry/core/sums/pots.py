@@ -24,14 +24,16 @@ def boil_down(
     """
     pot = syrup(volume_ml, brix)
     rate = heat.evaporation_kg_h(here.burner_kw, here.burner_kind)
-    deep = stop == "depth"
-    share = share_at_depth(volume_ml, width_cm, target) if deep else target / 100.0
-    goal = {
-        "brix": {"brix": target},
-        "share": {"volume_share": share},
-        "depth": {"volume_share": share},
-        "temp": {"boiling_c": target},
-    }[stop]
+    goal: dict[str, float]
+    match stop:
+        case "brix":
+            goal = {"brix": target}
+        case "temp":
+            goal = {"boiling_c": target}
+        case "share":
+            goal = {"volume_share": target / 100.0}
+        case "depth":
+            goal = {"volume_share": share_at_depth(volume_ml, width_cm, target)}
     down = solve.boil_down(
         pot, **goal, altitude_m=here.altitude_m or 0.0, pressure_pa=here.pressure_pa,
         rate_kg_h=rate,
